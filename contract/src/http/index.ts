@@ -1,0 +1,2 @@
+export * from './endpoint';
+export * from './fields';

@@ -1,0 +1,129 @@
+import { ABOUT_MAX, DESCRIPTION_MAX, NAME_MAX, PEOPLE_MAX, TITLE_MAX } from '@juncta/core/shows';
+import * as z from 'zod/mini';
+import { endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
+
+export const PARTS = ['host', 'producer', 'moderator', 'guest'] as const;
+export type Part = (typeof PARTS)[number];
+
+/** Wall time in a zone; what is wrong with one is said by `resolveStart` in core. */
+export const Start = z.object({
+  local: z.string().check(z.maxLength(40)),
+  zone: z.string().check(z.maxLength(80)),
+  fold: z.enum(['earlier', 'later']),
+});
+export type Start = z.infer<typeof Start>;
+
+/** Somebody in a show: a member of the team, or a guest of this show. */
+export const ShowPerson = z.object({
+  /** Stays the same while the show is edited; a guest's link hangs on it. Made by whoever adds the person. */
+  id: Id,
+  /** Null for guests. */
+  memberId: z.nullable(Id),
+  name: line(NAME_MAX),
+  part: z.enum(PARTS),
+  /** Who they are, in a few words; may be empty. */
+  about: line(ABOUT_MAX, 0),
+});
+export type ShowPerson = z.infer<typeof ShowPerson>;
+
+/** What people write about a show: the part that two editors can have different ideas of. */
+export const ShowText = z.object({
+  title: line(TITLE_MAX),
+  description: paragraphs(DESCRIPTION_MAX),
+  seriesId: z.nullable(Id),
+  /** Null while no time is set. */
+  start: z.nullable(Start),
+  /** Minutes from start to end as planned, 5 to 1,500. */
+  plannedMinutes: z.int().check(z.minimum(5), z.maximum(1500)),
+  people: z.array(ShowPerson).check(z.maxLength(PEOPLE_MAX)),
+});
+export type ShowText = z.infer<typeof ShowText>;
+
+/** The fields of {@link ShowText}, in the order in which they are shown. */
+export const SHOW_FIELDS = [
+  'title',
+  'seriesId',
+  'start',
+  'plannedMinutes',
+  'description',
+  'people',
+] as const satisfies readonly (keyof ShowText)[];
+
+export const Show = z.object({
+  id: Id,
+  /** Counts the saves, from 1. */
+  version: z.int(),
+  text: ShowText,
+  /** The instant of `text.start`; null while none is set. */
+  startsAtMs: z.nullable(InstantMs),
+  /** When the programme went out, and when that ended. */
+  startedAtMs: z.nullable(InstantMs),
+  endedAtMs: z.nullable(InstantMs),
+  archivedAtMs: z.nullable(InstantMs),
+  /** The last save. The name is null when that member has been removed. */
+  editedAtMs: InstantMs,
+  editedBy: z.nullable(z.string()),
+});
+export type Show = z.infer<typeof Show>;
+
+export const Series = z.object({ id: Id, name: z.string() });
+export type Series = z.infer<typeof Series>;
+
+const showParams = z.object({ showId: Id });
+
+/** All shows of the team, archived ones too, in no order. A team has hundreds at the most. */
+export const listShows = endpoint({
+  method: 'GET',
+  path: '/api/shows',
+  access: right('shows.read'),
+  params: Nothing,
+  body: Nothing,
+  response: z.object({
+    shows: z.array(Show),
+    series: z.array(Series),
+    /** The number of the last event of the stream `shows` that is contained in this answer. */
+    seq: z.int(),
+  }),
+});
+
+/** Makes a show. Asked twice with one id, it is made once: a lost answer can be asked for again. */
+export const createShow = endpoint({
+  method: 'POST',
+  path: '/api/shows',
+  access: right('shows.create'),
+  params: Nothing,
+  body: z.object({ id: Id, text: ShowText }),
+  response: Show,
+});
+
+/**
+ * Saves a show that was read at `version`. Somebody saved in between: `changed_meanwhile`, with the show as it
+ * is now, and nothing is written. The very same save sent twice succeeds twice.
+ */
+export const saveShow = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId',
+  access: right('shows.edit'),
+  params: showParams,
+  body: z.object({ version: z.int(), text: ShowText }),
+  response: Show,
+});
+
+/** Puts a show out of the way, or back. Nothing is deleted. */
+export const archiveShow = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/archived',
+  access: right('shows.archive'),
+  params: showParams,
+  body: z.object({ archived: z.boolean() }),
+  response: Show,
+});
+
+export const createSeries = endpoint({
+  method: 'POST',
+  path: '/api/series',
+  access: right('shows.create'),
+  params: Nothing,
+  body: z.object({ id: Id, name: line(NAME_MAX) }),
+  response: Series,
+});

@@ -1,0 +1,3 @@
+export * from './feed-machine';
+export * from './piece';
+export * from './reconnect-policy';

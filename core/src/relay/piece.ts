@@ -1,0 +1,131 @@
+import { crc32 } from './crc32';
+
+/**
+ * The piece format: how one encoded packet of the programme travels from the desk to the relay, and how both
+ * keep it on disk. Numbers are big-endian.
+ *
+ * | bytes | field                                                                   |
+ * |-------|-------------------------------------------------------------------------|
+ * | 4     | magic `JPC1`                                                            |
+ * | 1     | track: 0 picture, 1 sound                                               |
+ * | 1     | flags: bit 0 key, bit 1 configuration                                   |
+ * | 2     | zero                                                                    |
+ * | 16    | session: the UUID of one composing desk from its start to its end       |
+ * | 8     | number within the session, from 1, both tracks counted together         |
+ * | 8     | presentation time on the programme clock, µs, from 0                    |
+ * | 4     | duration, µs                                                            |
+ * | 4     | length of the payload, 0 to {@link MAX_PAYLOAD_BYTES}                   |
+ * | n     | payload: an H.264 access unit with start codes, or an Opus packet       |
+ * | 4     | CRC-32 (IEEE 802.3) of all the bytes before it                          |
+ *
+ * Pieces follow one another without anything between them, so a file of pieces is their concatenation and a
+ * write that was cut short by a crash is found by its length or its checksum.
+ */
+export interface Piece {
+  /** A UUID in its usual lower-case form. */
+  readonly session: string;
+  /** 1 to 2^53 - 1. */
+  readonly number: number;
+  readonly track: Track;
+  /** Can be decoded without those before it. Always true of sound. */
+  readonly key: boolean;
+  /** Carries the decoder's configuration instead of a packet. */
+  readonly configuration: boolean;
+  /** 0 to 2^53 - 1. */
+  readonly timeUs: number;
+  /** 0 to 2^32 - 1. */
+  readonly durationUs: number;
+  readonly payload: Uint8Array;
+}
+
+export type Track = 'picture' | 'sound';
+
+const MAGIC = 0x4a504331;
+const TRACKS: readonly Track[] = ['picture', 'sound'];
+const HEADER_BYTES = 48;
+const CHECKSUM_BYTES = 4;
+const KEY_FLAG = 1;
+const CONFIGURATION_FLAG = 2;
+
+/** No picture of a programme comes near: a 1080p keyframe at 8 Mbit/s is under 1 MB. */
+export const MAX_PAYLOAD_BYTES = 4 * 1024 * 1024;
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+
+/** The bytes of a piece. Throws a RangeError that names the field when one is out of its range. */
+export function encodePiece(piece: Piece): Uint8Array {
+  if (!UUID.test(piece.session)) throw new RangeError('session must be a lower-case UUID');
+  assertWhole('number', piece.number, 1, Number.MAX_SAFE_INTEGER);
+  assertWhole('timeUs', piece.timeUs, 0, Number.MAX_SAFE_INTEGER);
+  assertWhole('durationUs', piece.durationUs, 0, 0xffff_ffff);
+  assertWhole('payload length', piece.payload.length, 0, MAX_PAYLOAD_BYTES);
+
+  const bytes = new Uint8Array(HEADER_BYTES + piece.payload.length + CHECKSUM_BYTES);
+  const view = new DataView(bytes.buffer);
+  view.setUint32(0, MAGIC);
+  view.setUint8(4, TRACKS.indexOf(piece.track));
+  view.setUint8(5, (piece.key ? KEY_FLAG : 0) | (piece.configuration ? CONFIGURATION_FLAG : 0));
+  const hex = piece.session.replaceAll('-', '');
+  for (let i = 0; i < 16; i++) bytes[8 + i] = parseInt(hex.slice(2 * i, 2 * i + 2), 16);
+  view.setBigUint64(24, BigInt(piece.number));
+  view.setBigUint64(32, BigInt(piece.timeUs));
+  view.setUint32(40, piece.durationUs);
+  view.setUint32(44, piece.payload.length);
+  bytes.set(piece.payload, HEADER_BYTES);
+  const checked = HEADER_BYTES + piece.payload.length;
+  view.setUint32(checked, crc32(bytes.subarray(0, checked)));
+  return bytes;
+}
+
+export type PieceProblem = 'not_a_piece' | 'too_long' | 'damaged' | 'unknown_track';
+
+export interface DecodedPieces {
+  readonly pieces: readonly Piece[];
+  /** Bytes that were used up. What follows is the beginning of a piece, or what `problem` is about. */
+  readonly consumed: number;
+  /** Null when all that was read is sound. Nothing after a problem can be trusted. */
+  readonly problem: PieceProblem | null;
+}
+
+/** Reads all whole pieces at the start of `bytes`. Payloads are views into `bytes`, not copies. */
+export function decodePieces(bytes: Uint8Array): DecodedPieces {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const pieces: Piece[] = [];
+  let at = 0;
+  const stop = (problem: PieceProblem | null): DecodedPieces => ({ pieces, consumed: at, problem });
+  while (bytes.length - at >= HEADER_BYTES) {
+    if (view.getUint32(at) !== MAGIC) return stop('not_a_piece');
+    const length = view.getUint32(at + 44);
+    if (length > MAX_PAYLOAD_BYTES) return stop('too_long');
+    const checked = at + HEADER_BYTES + length;
+    if (bytes.length < checked + CHECKSUM_BYTES) return stop(null);
+    if (view.getUint32(checked) !== crc32(bytes.subarray(at, checked))) return stop('damaged');
+    const track = TRACKS[view.getUint8(at + 4)];
+    if (!track) return stop('unknown_track');
+    const flags = view.getUint8(at + 5);
+    pieces.push({
+      session: uuidAt(bytes, at + 8),
+      number: Number(view.getBigUint64(at + 24)),
+      track,
+      key: (flags & KEY_FLAG) !== 0,
+      configuration: (flags & CONFIGURATION_FLAG) !== 0,
+      timeUs: Number(view.getBigUint64(at + 32)),
+      durationUs: view.getUint32(at + 40),
+      payload: bytes.subarray(at + HEADER_BYTES, checked),
+    });
+    at = checked + CHECKSUM_BYTES;
+  }
+  const wrongStart = bytes.length - at >= 4 && view.getUint32(at) !== MAGIC;
+  return stop(wrongStart ? 'not_a_piece' : null);
+}
+
+function uuidAt(bytes: Uint8Array, at: number): string {
+  const hex = Array.from(bytes.subarray(at, at + 16), (byte) => byte.toString(16).padStart(2, '0')).join('');
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-');
+}
+
+function assertWhole(name: string, value: number, least: number, most: number): void {
+  if (!Number.isInteger(value) || value < least || value > most) {
+    throw new RangeError(`${name} must be a whole number from ${least} to ${most}, not ${value}`);
+  }
+}

@@ -1,0 +1,3 @@
+export * from './phase';
+export * from './three-way';
+export * from './limits';

@@ -1,0 +1,29 @@
+import { statfs } from 'node:fs/promises';
+import { createServer, type Server } from 'node:http';
+import type { Health } from '@juncta/contract/health';
+
+/** Below this nothing can be recorded for long enough to be of use: ten minutes of a programme, twice. */
+export const LEAST_FREE_BYTES = 1024 ** 3;
+
+/** What the relay says of itself: it is up while its folder can take recordings. */
+export async function readHealth(dir: string): Promise<Health> {
+  const disk = await statfs(dir).then(
+    (fs) => (fs.bavail * fs.bsize >= LEAST_FREE_BYTES ? ('up' as const) : ('down' as const)),
+    () => 'down' as const,
+  );
+  return { process: 'relay', up: disk === 'up', parts: { disk }, uptimeS: Math.floor(process.uptime()) };
+}
+
+export function serveHealth(dir: string, port: number, listening: () => void): Server {
+  const server = createServer((req, res) => {
+    if (req.url !== '/healthz') {
+      res.writeHead(404).end();
+      return;
+    }
+    void readHealth(dir).then((health) => {
+      res.writeHead(health.up ? 200 : 503, { 'Content-Type': 'application/json' });
+      res.end(JSON.stringify(health));
+    });
+  });
+  return server.listen(port, '127.0.0.1', listening);
+}

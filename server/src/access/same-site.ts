@@ -1,0 +1,38 @@
+import { timingSafeEqual } from 'node:crypto';
+import type { IncomingMessage } from 'node:http';
+import { Refusal } from '../http/errors';
+import { CSRF_HEADER } from './cookies';
+import { csrfTokenOf } from './tokens';
+
+const REFUSED = 'This request did not come from a page of ours. Reload the page and try again.';
+
+/**
+ * Refuses what another site's page may have sent with our visitor's cookies. Three locks, any of which would
+ * do: cookies are same-site, the browser says where a request comes from, and a session's requests carry a
+ * token that only our own pages can read.
+ *
+ * @param host the host the visitor addressed, with its port
+ * @param sessionToken the session's token; null when there is no session to be misused
+ */
+export function refuseForeign(
+  req: IncomingMessage,
+  host: string | undefined,
+  sessionToken: string | null,
+): void {
+  if (!isSameSite(req, host)) throw new Refusal('not_same_site', REFUSED);
+  if (sessionToken === null) return;
+  const given = Buffer.from(String(req.headers[CSRF_HEADER] ?? ''));
+  const wanted = Buffer.from(csrfTokenOf(sessionToken));
+  if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) {
+    throw new Refusal('not_same_site', REFUSED);
+  }
+}
+
+/** Whether the browser says that the request comes from our own origin. Programs say nothing, and may. */
+export function isSameSite(req: IncomingMessage, host: string | undefined): boolean {
+  const site = req.headers['sec-fetch-site'];
+  if (site !== undefined && site !== 'same-origin' && site !== 'none') return false;
+  const { origin } = req.headers;
+  if (origin === undefined) return true;
+  return URL.canParse(origin) && new URL(origin).host === host;
+}

@@ -1,0 +1,100 @@
+import type { Clock } from '@juncta/core/clock';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import { randomUUID } from 'node:crypto';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { Tries } from './access/tries';
+import type { Config } from './config';
+import type { Database, DatabaseConnection } from './database/connect';
+import { mountClock } from './clock/routes';
+import type { ServerClock } from './clock/server-clock';
+import { mountHealth, type HealthState } from './health/routes';
+import { answerErrors } from './http/answer-errors';
+import { notFound } from './http/errors';
+import { serveWeb } from './http/serve-web';
+import { mountPeople } from './people/routes';
+import { mountShows } from './shows/routes';
+import { mountTeam } from './team/routes';
+
+/** What every part of the server works with. */
+export interface App {
+  readonly db: Database;
+  readonly connection: DatabaseConnection;
+  /** The clock of everything that is planned or happens. */
+  readonly clock: ServerClock;
+  /** The clock of sessions, links and limits. */
+  readonly securityClock: Clock;
+  readonly tries: Tries;
+  readonly log: Logger;
+  readonly config: Config;
+}
+
+/** No request of the API is longer; pictures and recordings go by ways of their own. */
+const MAX_BODY = '256kb';
+
+export function makeApp(app: App, health: HealthState): Express {
+  const http = express();
+  http.set('trust proxy', app.config.trustProxy ? 1 : false);
+  http.disable('x-powered-by');
+  mountHealth(http, app, health);
+  http.use(
+    pinoHttp({
+      logger: app.log,
+      genReqId: () => randomUUID(),
+      // Nothing of a request's body or headers is logged, and of its address only the path: queries may hold secrets.
+      serializers: {
+        req: (req: { id: string; method: string; url: string }) => ({
+          id: req.id,
+          method: req.method,
+          path: req.url.split('?')[0],
+        }),
+        res: (res: { statusCode: number }) => ({ status: res.statusCode }),
+      },
+      customLogLevel: (_req, res, error) => (error || res.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  );
+  http.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          // Angular and ng-bootstrap place elements by style attributes; no style comes from anybody's text.
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          mediaSrc: ["'self'", 'blob:'],
+          workerSrc: ["'self'", 'blob:'],
+          connectSrc: ["'self'"],
+          fontSrc: ["'self'"],
+          frameAncestors: ["'none'"],
+          formAction: ["'self'"],
+          baseUri: ["'self'"],
+          objectSrc: ["'none'"],
+          // A house served by plain HTTP on its own network must not be sent to HTTPS it does not have.
+          upgradeInsecureRequests: app.config.https || app.config.trustProxy ? [] : null,
+        },
+      },
+      strictTransportSecurity: app.config.https !== null,
+      // The desk will share memory with its workers, which browsers allow only in an isolated page.
+      crossOriginEmbedderPolicy: { policy: 'require-corp' },
+      // The address of a guest's page must not travel to anybody.
+      referrerPolicy: { policy: 'no-referrer' },
+    }),
+  );
+  http.use(compression());
+  const api = express.Router();
+  api.use(express.json({ limit: MAX_BODY, strict: true }));
+  mountClock(api, app);
+  mountTeam(api, app);
+  mountShows(api, app);
+  mountPeople(api, app);
+  http.use(api);
+  http.use('/api', () => {
+    throw notFound('page');
+  });
+  serveWeb(http, app.config.webDir);
+  http.use(answerErrors(app.log));
+  return http;
+}

@@ -1,0 +1,87 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import * as z from 'zod';
+
+const flag = z
+  .enum(['0', '1'])
+  .default('0')
+  .transform((value) => value === '1');
+
+const Environment = z
+  .object({
+    JUNCTA_DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, 'must be a postgresql:// address'),
+    JUNCTA_HOST: z.string().default('127.0.0.1'),
+    JUNCTA_PORT: z.coerce.number().int().min(0).max(65535).default(8420),
+    JUNCTA_WEB_DIR: z.string(),
+    JUNCTA_MIGRATIONS_DIR: z.string(),
+    JUNCTA_DEMO: flag,
+    JUNCTA_CLOCK_URL: z.url({ protocol: /^http$/ }).optional(),
+    JUNCTA_HTTPS_CERT: z.string().optional(),
+    JUNCTA_HTTPS_KEY: z.string().optional(),
+    JUNCTA_TRUST_PROXY: flag,
+    JUNCTA_LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
+    NODE_ENV: z.string().optional(),
+  })
+  .superRefine((env, context) => {
+    const refuse = (name: string, message: string) =>
+      context.addIssue({ code: 'custom', path: [name], message });
+    if (env.NODE_ENV === 'production' && env.JUNCTA_CLOCK_URL) {
+      refuse('JUNCTA_CLOCK_URL', 'must not be set in production: the clock there is the machine’s');
+    }
+    if (env.NODE_ENV === 'production' && env.JUNCTA_DEMO) {
+      refuse('JUNCTA_DEMO', 'must not be set in production: its accounts need no password');
+    }
+    if (!env.JUNCTA_HTTPS_CERT !== !env.JUNCTA_HTTPS_KEY) {
+      refuse('JUNCTA_HTTPS_CERT', 'and JUNCTA_HTTPS_KEY are given together or not at all');
+    }
+    for (const name of [
+      'JUNCTA_HTTPS_CERT',
+      'JUNCTA_HTTPS_KEY',
+      'JUNCTA_WEB_DIR',
+      'JUNCTA_MIGRATIONS_DIR',
+    ] as const) {
+      const file = env[name];
+      if (file && !existsSync(path.resolve(file))) refuse(name, `names ${file}, which does not exist`);
+    }
+  });
+
+export interface Config {
+  readonly databaseUrl: string;
+  readonly host: string;
+  readonly port: number;
+  /** The built web application. */
+  readonly webDir: string;
+  readonly migrationsDir: string;
+  readonly demo: boolean;
+  /** Null in production: the machine's clock. */
+  readonly clockUrl: string | null;
+  readonly https: { readonly certFile: string; readonly keyFile: string } | null;
+  /** Whether a proxy in front says whom a request comes from and by which scheme. */
+  readonly trustProxy: boolean;
+  readonly logLevel: string;
+}
+
+/** Reads the settings from the environment, or throws with every wrong one named. */
+export function readConfig(environment: NodeJS.ProcessEnv): Config {
+  const parsed = Environment.safeParse(environment);
+  if (!parsed.success) {
+    const lines = parsed.error.issues.map((issue) => `${issue.path.join('.')} ${issue.message}`);
+    throw new Error(`The settings do not hold together:\n${lines.join('\n')}`);
+  }
+  const env = parsed.data;
+  return {
+    databaseUrl: env.JUNCTA_DATABASE_URL,
+    host: env.JUNCTA_HOST,
+    port: env.JUNCTA_PORT,
+    webDir: path.resolve(env.JUNCTA_WEB_DIR),
+    migrationsDir: path.resolve(env.JUNCTA_MIGRATIONS_DIR),
+    demo: env.JUNCTA_DEMO,
+    clockUrl: env.JUNCTA_CLOCK_URL ?? null,
+    https:
+      env.JUNCTA_HTTPS_CERT && env.JUNCTA_HTTPS_KEY
+        ? { certFile: env.JUNCTA_HTTPS_CERT, keyFile: env.JUNCTA_HTTPS_KEY }
+        : null,
+    trustProxy: env.JUNCTA_TRUST_PROXY,
+    logLevel: env.JUNCTA_LOG_LEVEL,
+  };
+}

@@ -1,0 +1,84 @@
+import { wallTimeAt } from '@juncta/core/schedule';
+import type { App } from '../app';
+import { appendEvent } from '../events/store';
+import { resolveStart } from '@juncta/core/schedule';
+import type { Transaction } from '../database/connect';
+import { findShow, insertShow, addSeries, setArchived, setProgrammeTimes, updateShow } from '../shows/store';
+import { addMember, findMember } from '../team/store';
+import { DEMO_MEMBERS, DEMO_SERIES, DEMO_SHOWS, TEO, ZONE, type DemoShow } from './scenario';
+
+const MINUTE = 60_000;
+/** The ready show starts this long after the demo does: time to look around first. */
+const READY_IN_MS = 25 * MINUTE;
+/** Not started by then, it is made ready anew when the demo is next started. */
+const READY_LAPSES_MS = 30 * MINUTE;
+
+/**
+ * Fills an empty house with the made-up team and its shows; in one that has them, makes the show that is ready to
+ * go on air ready again, if its time went by. Touches nothing else, so that what was tried out stays.
+ */
+export async function refreshDemo(app: App): Promise<void> {
+  const now = app.clock.now();
+  await app.db.transaction(async (tx) => {
+    if (!(await findMember(tx, TEO))) await fill(tx, app, now);
+    else await makeReadyAgain(tx, app, now);
+  });
+}
+
+async function fill(tx: Transaction, app: App, now: number): Promise<void> {
+  for (const member of DEMO_MEMBERS) await addMember(tx, { ...member, passwordHash: null, joinedAt: now });
+  for (const series of DEMO_SERIES) await addSeries(tx, series);
+  for (const demo of DEMO_SHOWS) {
+    const start = demo.when && startOf(demo.when, now);
+    const startsAtMs = start && instantOf(start);
+    await insertShow(tx, {
+      id: demo.id,
+      version: 1,
+      text: { ...demo.text, start },
+      startsAtMs,
+      editedAtMs: now - demo.editedAgoMinutes * MINUTE,
+      editedBy: demo.editedBy,
+    });
+    if (demo.ran && startsAtMs !== null) {
+      const startedAt = startsAtMs + demo.ran.lateMs;
+      await setProgrammeTimes(tx, demo.id, { startedAt, endedAt: startedAt + demo.ran.lengthMs });
+    }
+    if (demo.archived) {
+      await setArchived(tx, demo.id, { archivedAt: now, version: 2, editedAt: now, editedBy: TEO });
+    }
+  }
+}
+
+async function makeReadyAgain(tx: Transaction, app: App, now: number): Promise<void> {
+  const { id } = DEMO_SHOWS.find((demo) => demo.when?.kind === 'ready')!;
+  const show = await findShow(tx, id);
+  if (!show || show.startedAtMs !== null || show.archivedAtMs !== null) return;
+  if (show.startsAtMs === null || now < show.startsAtMs + READY_LAPSES_MS) return;
+  const start = startOf({ kind: 'ready' }, now);
+  await updateShow(tx, {
+    id,
+    version: show.version + 1,
+    text: { ...show.text, start },
+    startsAtMs: instantOf(start),
+    editedAtMs: now,
+    editedBy: TEO,
+  });
+  await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: (await findShow(tx, id))! });
+}
+
+function startOf(when: NonNullable<DemoShow['when']>, now: number) {
+  if (when.kind === 'ready') {
+    // On a full five minutes, as people plan.
+    const at = Math.ceil((now + READY_IN_MS) / (5 * MINUTE)) * 5 * MINUTE;
+    return { local: wallTimeAt(at, ZONE), zone: ZONE, fold: 'earlier' as const };
+  }
+  const day = wallTimeAt(now + when.days * 24 * 60 * MINUTE, ZONE).slice(0, 10);
+  return { local: `${day}T${when.time}`, zone: when.zone ?? ZONE, fold: 'earlier' as const };
+}
+
+function instantOf(start: ReturnType<typeof startOf>): number {
+  const resolved = resolveStart(start);
+  if (!resolved.ok)
+    throw new Error(`the demo's start ${start.local} ${start.zone}: ${resolved.problem.code}`);
+  return resolved.atMs;
+}

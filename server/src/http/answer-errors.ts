@@ -1,0 +1,47 @@
+import type { ErrorBody } from '@juncta/contract/errors';
+import type { ErrorRequestHandler } from 'express';
+import type { Logger } from 'pino';
+import { isDatabaseAway } from '../database/connect';
+import { Refusal } from './errors';
+
+/** Everything that was thrown on the way becomes an `ErrorBody`; what we did not foresee tells nothing of itself. */
+export function answerErrors(log: Logger): ErrorRequestHandler {
+  return (error: unknown, req, res, next) => {
+    if (res.headersSent) return next(error);
+    const refusal = asRefusal(error);
+    if (refusal.status >= 500) log.error({ err: error, requestId: req.id }, 'a request failed');
+    const { retryAfterS } = refusal.more;
+    if (retryAfterS !== undefined) res.setHeader('Retry-After', String(retryAfterS));
+    const body: ErrorBody = {
+      code: refusal.code,
+      sentence: refusal.sentence,
+      ...refusal.more,
+      requestId: String(req.id),
+    };
+    res.setHeader('Cache-Control', 'no-store');
+    res.status(refusal.status).json(body);
+  };
+}
+
+function asRefusal(error: unknown): Refusal {
+  if (error instanceof Refusal) return error;
+  if (isDatabaseAway(error)) {
+    return new Refusal(
+      'database_away',
+      'The database does not answer just now. Nothing of yours is lost; try again in a few seconds.',
+      { retryAfterS: 3 },
+    );
+  }
+  const type = (error as { type?: unknown } | null)?.type;
+  if (type === 'entity.too.large') {
+    return new Refusal('too_long', 'What was sent is too long. Shorten the description and try again.');
+  }
+  if (type === 'entity.parse.failed' || type === 'encoding.unsupported' || type === 'charset.unsupported') {
+    return new Refusal('bad_input', 'What was sent is not JSON in UTF-8.');
+  }
+  if (error instanceof URIError) return new Refusal('not_found', 'There is no such page.');
+  return new Refusal(
+    'internal',
+    'Something went wrong here. It was written to the log; nothing was changed.',
+  );
+}

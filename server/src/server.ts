@@ -1,0 +1,98 @@
+import { readFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import { createServer as createHttpsServer } from 'node:https';
+import type { AddressInfo } from 'node:net';
+import type { Logger } from 'pino';
+import { sweepSessions } from './access/sessions';
+import { Tries } from './access/tries';
+import { makeApp, type App } from './app';
+import { followRehearsalClock } from './clock/rehearsal-clock';
+import { securityClock as machineClock, ServerClock } from './clock/server-clock';
+import type { Clock } from '@juncta/core/clock';
+import type { Config } from './config';
+import { connect, migrateDatabase } from './database/connect';
+import { refreshDemo } from './demo/seed';
+import { EventSocket } from './events/socket';
+import { sweepEvents } from './events/store';
+import type { HealthState } from './health/routes';
+
+export interface RunningServer {
+  readonly app: App;
+  readonly port: number;
+  /** Lets what is under way finish, for at most {@link DRAIN_MS}, and stops. */
+  close(): Promise<void>;
+}
+
+/** Requests under way get so long to finish. */
+const DRAIN_MS = 8000;
+const SWEEP_EVERY_MS = 3_600_000;
+
+/** Starts the server: tables first, then the demo where it is on, then the doors. */
+export async function startServer(
+  config: Config,
+  log: Logger,
+  // A test brings its own, to see what time does to sessions and links.
+  securityClock: Clock = machineClock,
+): Promise<RunningServer> {
+  const connection = connect(config.databaseUrl, log);
+  const clock = new ServerClock();
+  const app: App = {
+    db: connection.db,
+    connection,
+    clock,
+    securityClock,
+    tries: new Tries(connection.pool),
+    log,
+    config,
+  };
+  await migrateDatabase(connection, config.migrationsDir);
+  if (config.demo) await refreshDemo(app);
+  const unfollow = config.clockUrl ? followRehearsalClock(config.clockUrl, clock, log) : () => undefined;
+
+  const health: HealthState = { closing: false };
+  const http = listenable(config, makeApp(app, health));
+  const socket = new EventSocket(http, app, config.databaseUrl);
+  await new Promise<void>((done, failed) => {
+    http.once('error', failed);
+    http.listen(config.port, config.host, done);
+  });
+  const { port } = http.address() as AddressInfo;
+  log.info({ port, demo: config.demo }, 'listening');
+
+  const sweeping = setInterval(() => void sweep(app), SWEEP_EVERY_MS);
+  return {
+    app,
+    port,
+    async close() {
+      health.closing = true;
+      clearInterval(sweeping);
+      unfollow();
+      await socket.close();
+      await drain(http);
+      await connection.pool.end();
+    },
+  };
+}
+
+function listenable(config: Config, handler: ReturnType<typeof makeApp>): Server {
+  if (!config.https) return createServer(handler);
+  const { certFile, keyFile } = config.https;
+  return createHttpsServer({ cert: readFileSync(certFile), key: readFileSync(keyFile) }, handler);
+}
+
+async function drain(http: Server): Promise<void> {
+  const closed = new Promise<void>((done) => http.close(() => done()));
+  http.closeIdleConnections();
+  const forced = setTimeout(() => http.closeAllConnections(), DRAIN_MS);
+  await closed;
+  clearTimeout(forced);
+}
+
+async function sweep(app: App): Promise<void> {
+  try {
+    await sweepSessions(app.db, app.securityClock);
+    await sweepEvents(app.db);
+  } catch (error) {
+    app.log.warn({ err: error }, 'old sessions and events could not be swept; trying again in an hour');
+  }
+}

@@ -1,0 +1,48 @@
+import { index, integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { instantMs } from '../database/columns';
+import { member } from '../team/schema';
+
+export const series = pgTable('series', {
+  id: uuid().primaryKey(),
+  name: text().notNull(),
+});
+
+export const show = pgTable(
+  'show',
+  {
+    id: uuid().primaryKey(),
+    version: integer().notNull(),
+    title: text().notNull(),
+    description: text().notNull(),
+    seriesId: uuid('series_id').references(() => series.id),
+    /** Wall time and zone are what was planned; `startsAt` follows from them. All null while undated. */
+    startLocal: text('start_local'),
+    startZone: text('start_zone'),
+    startFold: text('start_fold', { enum: ['earlier', 'later'] }),
+    startsAt: instantMs('starts_at'),
+    plannedMinutes: integer('planned_minutes').notNull(),
+    startedAt: instantMs('started_at'),
+    endedAt: instantMs('ended_at'),
+    archivedAt: instantMs('archived_at'),
+    editedAt: instantMs('edited_at').notNull(),
+    editedBy: uuid('edited_by').references(() => member.id),
+  },
+  (t) => [index('show_starts').on(t.startsAt)],
+);
+
+export const showPerson = pgTable(
+  'show_person',
+  {
+    showId: uuid('show_id')
+      .notNull()
+      .references(() => show.id, { onDelete: 'cascade' }),
+    id: uuid().notNull(),
+    position: integer().notNull(),
+    /** Null for guests. */
+    memberId: uuid('member_id').references(() => member.id),
+    name: text().notNull(),
+    part: text({ enum: ['host', 'producer', 'moderator', 'guest'] }).notNull(),
+    about: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.showId, t.id] })],
+);

@@ -1,0 +1,154 @@
+import {
+  acceptInvitation,
+  changePassword,
+  inviteMember,
+  listDemoAccounts,
+  listTeam,
+  readInvitation,
+  readSession,
+  removeMember,
+  signIn,
+  signInToDemo,
+  signOut,
+  type Member,
+  type Session,
+} from '@juncta/contract/team';
+import type { Router } from 'express';
+import { randomUUID } from 'node:crypto';
+import { clearSessionCookies, setSessionCookies } from '../access/cookies';
+import { endSession, endSessionsOf, startSession } from '../access/sessions';
+import { hashToken } from '../access/tokens';
+import type { App } from '../app';
+import { appendEvent } from '../events/store';
+import { badInput, notFound, Refusal } from '../http/errors';
+import { mount, type Call } from '../http/mount';
+import { makeInvitation } from './invitations';
+import { checkPassword, hashPassword } from './passwords';
+import * as store from './store';
+
+export function mountTeam(router: Router, app: App): void {
+  mountSession(router, app);
+  mountMembers(router, app);
+  mountInvitations(router, app);
+}
+
+type AnyCall = Pick<Call<typeof signIn>, 'req' | 'res' | 'visitor'>;
+
+function sessionOf(app: App, member: Member | null): Session {
+  return { member, demo: app.config.demo };
+}
+
+/** Starts a session for a member. One that the browser had before ends: it cannot be planted on anybody. */
+async function welcome(app: App, call: AnyCall, memberId: string): Promise<Session> {
+  const member = await store.findMember(app.db, memberId);
+  if (!member) throw notFound('account');
+  if (call.visitor) await endSession(app.db, call.visitor.token);
+  const token = await startSession(app.db, app.securityClock, { memberId });
+  setSessionCookies(call.req, call.res, token);
+  return sessionOf(app, member);
+}
+
+function mountSession(router: Router, app: App): void {
+  mount(router, app, readSession, async ({ visitor }) => sessionOf(app, visitor?.member ?? null));
+
+  mount(router, app, signIn, async (call) => {
+    const { email, password } = call.body;
+    await app.tries.countSignIn(email, call.address);
+    const found = await store.findCredentials(app.db, { email });
+    if (!(await checkPassword(password, found?.passwordHash ?? null)) || !found) {
+      throw new Refusal('wrong_credentials', 'Address and password do not belong together.');
+    }
+    await app.tries.forgetSignIn(email, call.address);
+    return welcome(app, call, found.id);
+  });
+
+  mount(router, app, signOut, async ({ req, res, visitor }) => {
+    if (visitor) await endSession(app.db, visitor.token);
+    clearSessionCookies(req, res);
+    return sessionOf(app, null);
+  });
+
+  mount(router, app, listDemoAccounts, async () => ({
+    accounts: app.config.demo ? await store.listMembers(app.db) : [],
+  }));
+
+  mount(router, app, signInToDemo, async (call) => {
+    if (!app.config.demo) throw notFound('page');
+    return welcome(app, call, call.body.memberId);
+  });
+
+  mount(router, app, changePassword, async (call) => {
+    const { memberId, visitor, body } = call;
+    const found = await store.findCredentials(app.db, { id: memberId });
+    await app.tries.countSignIn(memberId, call.address);
+    if (!(await checkPassword(body.current, found?.passwordHash ?? null))) {
+      throw badInput([{ field: 'current', code: 'wrong', sentence: 'This is not your present password.' }]);
+    }
+    await app.tries.forgetSignIn(memberId, call.address);
+    const passwordHash = await hashPassword(body.password);
+    await app.db.transaction(async (tx) => {
+      await store.setPassword(tx, memberId, passwordHash);
+      await endSessionsOf(tx, memberId, visitor!.token);
+    });
+    return {};
+  });
+}
+
+function mountMembers(router: Router, app: App): void {
+  mount(router, app, listTeam, async () => ({ members: await store.listMembers(app.db) }));
+
+  mount(router, app, removeMember, async ({ params, memberId }) => {
+    if (params.memberId === memberId) {
+      throw new Refusal('forbidden', 'You cannot remove yourself. Another producer can.');
+    }
+    await app.db.transaction(async (tx) => {
+      const producers = await store.lockProducers(tx);
+      if (!producers.includes(memberId)) throw new Refusal('forbidden', 'You are no longer a producer.');
+      const member = await store.findMember(tx, params.memberId);
+      // Removed already: the same wish a second time is fulfilled.
+      if (!member) return;
+      await store.markRemoved(tx, member.id, app.clock.now());
+      await endSessionsOf(tx, member.id);
+      await appendEvent(tx, app.clock, 'team', 'member.removed', { memberId: member.id });
+    });
+    return {};
+  });
+}
+
+const INVITATION_GONE =
+  'This invitation has been used, or is older than three days. Ask whoever sent it for a new one.';
+
+function mountInvitations(router: Router, app: App): void {
+  mount(router, app, inviteMember, async ({ body, memberId }) =>
+    makeInvitation(app.db, app.securityClock, body.role, memberId),
+  );
+
+  mount(router, app, readInvitation, async ({ body }) => {
+    const found = await store.findInvitation(app.db, hashToken(body.token), app.securityClock.now());
+    if (!found) throw new Refusal('gone', INVITATION_GONE);
+    return { role: found.role, expiresAtMs: found.expiresAt };
+  });
+
+  mount(router, app, acceptInvitation, async (call) => {
+    const { token, name, email, password } = call.body;
+    const tokenHash = hashToken(token);
+    const now = app.securityClock.now();
+    // Looked at first, so that a made-up token costs no hashing.
+    if (!(await store.findInvitation(app.db, tokenHash, now))) throw new Refusal('gone', INVITATION_GONE);
+    const passwordHash = await hashPassword(password);
+    const id = randomUUID();
+    await app.db.transaction(async (tx) => {
+      const used = await store.useInvitation(tx, tokenHash, now);
+      if (!used) throw new Refusal('gone', INVITATION_GONE);
+      if (await store.findCredentials(tx, { email })) {
+        throw badInput([
+          { field: 'email', code: 'taken', sentence: 'Somebody of the team has this address.' },
+        ]);
+      }
+      const member: Member = { id, name, email, role: used.role };
+      await store.addMember(tx, { ...member, passwordHash, joinedAt: app.clock.now() });
+      await appendEvent(tx, app.clock, 'team', 'member.joined', { member });
+    });
+    return welcome(app, call, id);
+  });
+}

@@ -1,0 +1,179 @@
+import { execFileSync } from 'node:child_process';
+import { accessSync, constants, mkdirSync, rmSync, statfsSync } from 'node:fs';
+import { get as httpGet } from 'node:http';
+import { get as httpsGet } from 'node:https';
+import path from 'node:path';
+import { buildAll, DIST, ROOT } from '../build/main';
+import { existingParent, openCluster } from '../machine/cluster';
+import { Failure } from '../machine/failure';
+import { freePort, isFree } from '../machine/ports';
+import { readOptions, type Options } from './options';
+import { RunFile } from './run-record';
+import { nodeProcess, Supervisor } from './supervisor';
+
+/** Building, a database and its log need about a third of this; the rest is room to work. */
+const LEAST_FREE_BYTES = 512 * 1024 ** 2;
+
+const say = (text: string) => console.log(text);
+
+async function main(): Promise<void> {
+  const options = readOptions(process.argv.slice(2), ROOT, process.env['INIT_CWD'] ?? process.cwd());
+  prepareFolder(options.dataDir);
+  const record = new RunFile(options.dataDir);
+  const left = await record.take();
+  if (left.length > 0) say(`Cleared what an earlier run left: ${left.join(', ')}`);
+  const logDir = path.join(options.dataDir, 'logs');
+  const supervisor = new Supervisor(logDir, record, say);
+
+  let ended: Promise<void> | undefined;
+  const end = () => (ended ??= supervisor.end().then(() => record.release()));
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
+    process.on(signal, () => {
+      if (ended) return;
+      say('Stopping');
+      void end().then(() => process.exit(0));
+    });
+  }
+  try {
+    await refuseTakenPort(options);
+    await buildAll(false, say);
+    if (options.fresh) forget(options.dataDir);
+    mkdirSync(logDir, { recursive: true });
+    await startEverything(options, supervisor);
+  } catch (error) {
+    if (ended) return;
+    await end();
+    throw error;
+  }
+}
+
+async function startEverything(options: Options, supervisor: Supervisor): Promise<void> {
+  const { dataDir, demo } = options;
+  const cluster = openCluster(dataDir);
+  const [databasePort, relayPort, clockPort] = [await freePort(), await freePort(), await freePort()];
+  await supervisor.start({
+    name: 'database',
+    start: (log) => cluster.spawn(databasePort, log),
+    ready: () => cluster.ready(databasePort, 100),
+  });
+  const database = demo ? 'juncta_demo' : 'juncta';
+  cluster.createDatabase(databasePort, database);
+
+  if (demo) {
+    await supervisor.start({
+      name: 'rehearsal-clock',
+      start: (log) => nodeProcess(path.join(DIST, 'rehearsal-clock.mjs'), { PORT: String(clockPort) }, log),
+      ready: () => answers(`http://127.0.0.1:${clockPort}/healthz`),
+    });
+  }
+  const relayEnv = { JUNCTA_RELAY_DIR: path.join(dataDir, 'relay'), JUNCTA_RELAY_PORT: String(relayPort) };
+  await supervisor.start({
+    name: 'relay',
+    start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
+    ready: () => answers(`http://127.0.0.1:${relayPort}/healthz`),
+  });
+  const serverEnv = serverEnvironment(options, cluster.url(databasePort, database), clockPort);
+  const scheme = options.https ? 'https' : 'http';
+  await supervisor.start({
+    name: 'server',
+    start: (log) => nodeProcess(path.join(DIST, 'server.mjs'), serverEnv, log),
+    ready: () => answers(`${scheme}://127.0.0.1:${options.port}/healthz`),
+  });
+  welcome(options, `${scheme}://localhost:${options.port}`, serverEnv);
+}
+
+function serverEnvironment(options: Options, databaseUrl: string, clockPort: number): NodeJS.ProcessEnv {
+  return {
+    JUNCTA_DATABASE_URL: databaseUrl,
+    JUNCTA_PORT: String(options.port),
+    JUNCTA_WEB_DIR: path.join(DIST, 'web', 'browser'),
+    JUNCTA_MIGRATIONS_DIR: path.join(DIST, 'migrations'),
+    JUNCTA_LOG_LEVEL: process.env['JUNCTA_LOG_LEVEL'] ?? 'info',
+    ...(process.env['JUNCTA_HOST'] ? { JUNCTA_HOST: process.env['JUNCTA_HOST'] } : {}),
+    ...(process.env['JUNCTA_TRUST_PROXY'] ? { JUNCTA_TRUST_PROXY: process.env['JUNCTA_TRUST_PROXY'] } : {}),
+    ...(options.demo
+      ? { JUNCTA_DEMO: '1', JUNCTA_CLOCK_URL: `http://127.0.0.1:${clockPort}` }
+      : { NODE_ENV: 'production' }),
+    ...(options.https ? { JUNCTA_HTTPS_CERT: options.https.cert, JUNCTA_HTTPS_KEY: options.https.key } : {}),
+  };
+}
+
+function welcome(options: Options, address: string, serverEnv: NodeJS.ProcessEnv): void {
+  say('');
+  say(`Juncta is ready:  ${address}`);
+  if (options.demo) {
+    say('Sign in:          choose Odalys (host), Teo (producer) or Ingrid (moderator); no password.');
+  } else {
+    const printed = execFileSync(process.execPath, [path.join(DIST, 'server.mjs'), 'invitation'], {
+      env: { PATH: process.env['PATH'], ...serverEnv },
+      encoding: 'utf8',
+    });
+    const { token } = JSON.parse(printed) as { token: string | null };
+    if (token)
+      say(`First producer:   ${address}/invitation#${token}\n                  (works once, for three days)`);
+    else say('Sign in:          with your address and password.');
+  }
+  say('Stop:             Ctrl-C');
+}
+
+function prepareFolder(dir: string): void {
+  try {
+    mkdirSync(dir, { recursive: true });
+    accessSync(dir, constants.R_OK | constants.W_OK | constants.X_OK);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    const why =
+      code === 'EACCES' || code === 'EPERM' || code === 'EROFS'
+        ? 'this account may not write there'
+        : code === 'ENOSPC'
+          ? 'the disk is full'
+          : (error as Error).message;
+    throw new Failure(`The data folder ${dir} cannot be used: ${why}. Name another with --data.`);
+  }
+  const fs = statfsSync(existingParent(dir));
+  const free = fs.bavail * fs.bsize;
+  if (free < LEAST_FREE_BYTES) {
+    const [has, needs] = [free, LEAST_FREE_BYTES].map((bytes) => Math.round(bytes / 1024 ** 2));
+    throw new Failure(
+      `The disk of ${dir} has ${has} MB left, and ${needs} MB are needed. Free some, or name another folder with --data.`,
+    );
+  }
+}
+
+async function refuseTakenPort({ port }: Options): Promise<void> {
+  const state = await isFree(port, process.env['JUNCTA_HOST'] ?? '127.0.0.1');
+  if (state === 'not_allowed')
+    throw new Failure(`This account may not listen on port ${port}. Choose one from 1024 with --port.`);
+  if (state === 'taken')
+    throw new Failure(`Something else listens on port ${port}. End it, or choose another with --port.`);
+}
+
+/** Only what is ours: a folder named by mistake loses nothing else. */
+function forget(dir: string): void {
+  for (const name of ['postgresql', 'postgresql-password', 'relay', 'logs']) {
+    rmSync(path.join(dir, name), { recursive: true, force: true });
+  }
+}
+
+const ANSWER_TIMEOUT_MS = 1000;
+
+/** Whether a process answers that it is there. Its own certificate is not asked for its name here. */
+function answers(url: string): Promise<boolean> {
+  const get = url.startsWith('https:') ? httpsGet : httpGet;
+  return new Promise((answer) => {
+    const request = get(url, { rejectUnauthorized: false, timeout: ANSWER_TIMEOUT_MS }, (response) => {
+      response.resume();
+      answer(response.statusCode === 200);
+    });
+    request.on('timeout', () => request.destroy());
+    request.on('error', () => answer(false));
+  });
+}
+
+main().catch((error: unknown) => {
+  const full = (error as NodeJS.ErrnoException | null)?.code === 'ENOSPC';
+  if (full)
+    console.error('The disk is full. Free some room, or name a data folder on another disk with --data.');
+  else console.error(error instanceof Failure ? error.message : error);
+  process.exit(1);
+});
