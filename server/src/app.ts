@@ -5,7 +5,7 @@ import helmet from 'helmet';
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { Tries } from './access/tries';
+import type { Tries } from './access/tries';
 import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
 import { mountClock } from './clock/routes';

@@ -48,8 +48,8 @@ async function buildProcesses(): Promise<void> {
       {
         // Packages stay outside; our own workspaces, which are sources, go in.
         name: 'packages-outside',
-        setup: ({ onResolve }) =>
-          onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
+        setup: (build) =>
+          build.onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
             kind === 'entry-point' || name.startsWith('@juncta/')
               ? undefined
               : { external: true, path: name },

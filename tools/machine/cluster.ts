@@ -129,7 +129,7 @@ function initialise(bin: string, dir: string, secretFile: string, account: Accou
   );
   if (made.status !== 0) {
     for (const file of readdirSync(dir)) rmSync(path.join(dir, file), { recursive: true, force: true });
-    const last = `${made.stderr ?? ''}`.trim().split('\n').at(-1) ?? '';
+    const last = (made.stderr ?? '').trim().split('\n').at(-1) ?? '';
     throw new Failure(`The database cluster could not be made in ${dir}: ${last || made.error?.message}`);
   }
 }

@@ -45,7 +45,7 @@ need_node_modules() {
   say "Installing the project's packages (a minute or two)"
   local log; log=$(mktemp)
   npm ci --no-progress --loglevel=error >"$log" 2>&1 \
-    || { tail -15 "$log" >&2; rm -f "$log"; fail "The project's packages could not be installed."; }
+    || { grep -v "^npm warn" "$log" | head -15 >&2; rm -f "$log"; fail "The project's packages could not be installed."; }
   rm -f "$log"
   printf '%s' "$want" > node_modules/.juncta-lock
 }

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { accessSync, constants, mkdirSync, rmSync, statfsSync } from 'node:fs';
+import { accessSync, constants, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { get as httpGet } from 'node:http';
 import { get as httpsGet } from 'node:https';
 import path from 'node:path';
@@ -79,8 +79,14 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     start: (log) => nodeProcess(path.join(DIST, 'server.mjs'), serverEnv, log),
     ready: () => answers(`${scheme}://127.0.0.1:${options.port}/healthz`),
   });
-  welcome(options, `${scheme}://localhost:${options.port}`, serverEnv);
+  const address = `${scheme}://localhost:${options.port}`;
+  // For whoever wants to talk to a process directly: a rehearsal that moves the clock, a check of the relay.
+  const addresses = { server: address, relay: loopback(relayPort), clock: demo ? loopback(clockPort) : null };
+  writeFileSync(path.join(dataDir, 'addresses.json'), JSON.stringify(addresses, null, 2));
+  welcome(options, address, serverEnv);
 }
+
+const loopback = (port: number) => `http://127.0.0.1:${port}`;
 
 function serverEnvironment(options: Options, databaseUrl: string, clockPort: number): NodeJS.ProcessEnv {
   return {

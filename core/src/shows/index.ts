@@ -1,3 +1,4 @@
 export * from './phase';
 export * from './three-way';
 export * from './limits';
+export * from './findings';

@@ -4,7 +4,7 @@ import type { ExtractTablesWithRelations } from 'drizzle-orm';
 import pg from 'pg';
 import type { Logger } from 'pino';
 
-export type Database = NodePgDatabase<Record<string, never>>;
+export type Database = NodePgDatabase;
 export type Transaction = NodePgTransaction<
   Record<string, never>,
   ExtractTablesWithRelations<Record<string, never>>

@@ -52,7 +52,7 @@ async function fill(tx: Transaction, app: App, now: number): Promise<void> {
 async function makeReadyAgain(tx: Transaction, app: App, now: number): Promise<void> {
   const { id } = DEMO_SHOWS.find((demo) => demo.when?.kind === 'ready')!;
   const show = await findShow(tx, id);
-  if (!show || show.startedAtMs !== null || show.archivedAtMs !== null) return;
+  if (show?.startedAtMs !== null || show.archivedAtMs !== null) return;
   if (show.startsAtMs === null || now < show.startsAtMs + READY_LAPSES_MS) return;
   const start = startOf({ kind: 'ready' }, now);
   await updateShow(tx, {

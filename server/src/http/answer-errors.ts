@@ -7,7 +7,10 @@ import { Refusal } from './errors';
 /** Everything that was thrown on the way becomes an `ErrorBody`; what we did not foresee tells nothing of itself. */
 export function answerErrors(log: Logger): ErrorRequestHandler {
   return (error: unknown, req, res, next) => {
-    if (res.headersSent) return next(error);
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
     const refusal = asRefusal(error);
     if (refusal.status >= 500) log.error({ err: error, requestId: req.id }, 'a request failed');
     const { retryAfterS } = refusal.more;
@@ -16,7 +19,7 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
       code: refusal.code,
       sentence: refusal.sentence,
       ...refusal.more,
-      requestId: String(req.id),
+      requestId: req.id as string,
     };
     res.setHeader('Cache-Control', 'no-store');
     res.status(refusal.status).json(body);

@@ -86,8 +86,6 @@ function amount(n: number | bigint, origin: string): string {
 /** `people.0.name` as people call it: the last name in the path, spelt out. */
 function nameOf(path: readonly PropertyKey[]): string {
   const last = [...path].reverse().find((part) => typeof part === 'string') ?? 'the request';
-  const words = String(last)
-    .replace(/([a-z])([A-Z])/g, '$1 $2')
-    .toLowerCase();
+  const words = last.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -16,7 +16,10 @@ export function serveWeb(http: Express, dir: string): void {
     }),
   );
   http.get('/{*any}', (req, res, next) => {
-    if (path.extname(req.path) !== '') return next();
+    if (path.extname(req.path) !== '') {
+      next();
+      return;
+    }
     res.setHeader('Cache-Control', 'no-cache');
     res.sendFile('index.html', { root: dir, cacheControl: false });
   });

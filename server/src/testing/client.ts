@@ -6,7 +6,11 @@ export type Reply<T> =
   | { readonly status: 200; readonly body: T; readonly headers: Headers }
   | { readonly status: number; readonly body: ErrorBody; readonly headers: Headers };
 
-type Sent<E extends Endpoint> = { params?: Params<E>; body?: BodyInput<E>; headers?: Record<string, string> };
+interface Sent<E extends Endpoint> {
+  params?: Params<E>;
+  body?: BodyInput<E>;
+  headers?: Record<string, string>;
+}
 
 /** A browser as the server sees it: it keeps cookies and sends back the token against forged requests. */
 export class Client {

@@ -1,0 +1,135 @@
+import axe from 'axe-core';
+import type { Page } from '@playwright/test';
+import { expect, makeShow, newTitle, test } from './support/house';
+
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
+
+/** Runs the automatic check in the page and gives each violation with where it is. */
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axe.source);
+  return page.evaluate(async (tags) => {
+    const { axe: checker } = window as unknown as { axe: typeof axe };
+    const { violations: found } = await checker.run(document, { runOnly: { type: 'tag', values: tags } });
+    return found.flatMap((one) =>
+      one.nodes.map((node) => `${one.id}: ${node.target.join(' ')} (${node.failureSummary ?? ''})`),
+    );
+  }, RULES);
+}
+
+const VIEWS: [string, string][] = [
+  ['/shows', 'Shows'],
+  ['/season', 'Season'],
+  ['/team', 'Team'],
+  ['/shows/new', 'New show'],
+  ['/pieces', 'Pieces of the look'],
+  ['/nowhere', 'There is nothing at this address'],
+];
+for (const [path, heading] of VIEWS) {
+  test(`no violation in ${path}`, async ({ as }) => {
+    const page = await as('Teo');
+    await page.goto(path);
+    await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    expect(await violations(page)).toEqual([]);
+  });
+}
+
+test('no violation in a show, its conflict dialog aside, and on its desk', async ({ as }) => {
+  const page = await as('Teo');
+  await page
+    .getByRole('row', { name: /Cold dough/ })
+    .getByRole('button')
+    .click();
+  await page.getByRole('link', { name: 'Open the plan' }).click();
+  await expect(page.getByLabel('Title')).toHaveValue(/Cold dough/);
+  await page.getByLabel('Day').fill('2027-03-28');
+  await page.getByLabel('Time', { exact: true }).fill('02:30');
+  await page.getByLabel('Time zone').fill('Europe/Berlin');
+  await expect(page.getByText('skip this time')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Undo changes' }).click();
+  await page.getByRole('link', { name: 'To the desk' }).click();
+  await expect(page.getByRole('heading', { name: 'Programme' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys of the desk' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
+
+test('no violation at the doors', async ({ page }) => {
+  for (const path of ['/sign-in', '/invitation', '/guest']) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    expect(await violations(page)).toEqual([]);
+  }
+});
+
+test('a show is made, saved and found with the keyboard alone', async ({ page }) => {
+  const title = newTitle('By keyboard');
+  const press = (key: string) => page.keyboard.press(key);
+  const tabTo = async (name: RegExp) => {
+    for (let i = 0; i < 60; i++) {
+      await press('Tab');
+      const focused = await page.evaluate(() => {
+        const element = document.activeElement as HTMLElement;
+        const label = (element as HTMLInputElement).labels?.[0]?.textContent ?? '';
+        return `${element.getAttribute('aria-label') ?? ''} ${label} ${element.textContent ?? ''}`;
+      });
+      if (name.test(focused)) return;
+    }
+    throw new Error(`the keyboard does not reach ${name}`);
+  };
+  await page.goto('/sign-in');
+  await expect(page.getByRole('button', { name: /Odalys/ })).toBeVisible();
+  await tabTo(/Odalys/);
+  await press('Enter');
+  await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
+  await tabTo(/New show/);
+  await press('Enter');
+  await expect(page.getByLabel('Title')).toBeVisible();
+  await tabTo(/^\s*Title/);
+  await page.keyboard.type(title);
+  await press('Control+s');
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
+  await tabTo(/All shows/);
+  await press('Enter');
+  await tabTo(new RegExp(title));
+  await press('Enter');
+  await expect(page.getByRole('region', { name: 'Chosen show' })).toContainText(title);
+});
+
+test('the skip link leads past the navigation', async ({ as }) => {
+  const page = await as('Odalys');
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the content' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main')).toBeFocused();
+});
+
+test('the desk fits without scrolling, and its keys do not fire while somebody types', async ({ as }) => {
+  const page = await as('Odalys');
+  const title = newTitle('Desk keys');
+  await makeShow(page, title);
+  await page.getByRole('link', { name: 'To the desk' }).click();
+  await expect(page.getByRole('heading', { name: title })).toBeVisible();
+  const overflow = await page.evaluate(() => ({
+    height: document.documentElement.scrollHeight - innerHeight,
+    width: document.documentElement.scrollWidth - innerWidth,
+  }));
+  expect(overflow).toEqual({ height: 0, width: 0 });
+  await page.keyboard.press('F6');
+  await expect(page.getByRole('region', { name: 'Viewers’ messages' })).toBeFocused();
+  await page.evaluate(() => {
+    const field = document.body.appendChild(document.createElement('input'));
+    field.focus();
+  });
+  await page.keyboard.type('p?');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByRole('heading', { name: 'Programme' })).toBeVisible();
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await page.keyboard.press('p');
+  await expect(page).toHaveURL(/\/shows\//);
+});

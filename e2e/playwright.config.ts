@@ -1,0 +1,39 @@
+import { defineConfig } from '@playwright/test';
+
+/** End to end against the running whole, which `./test` starts on a port and data folder of its own. */
+const url = process.env['JUNCTA_E2E_URL'];
+if (!url) throw new Error('JUNCTA_E2E_URL is not set: run the end-to-end tests through ./test');
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.e2e.ts',
+  outputDir: '../.test/e2e-results',
+  // One at a time: all work on one house, whose clock and processes some of them touch.
+  workers: 1,
+  fullyParallel: false,
+  retries: 0,
+  forbidOnly: process.env['CI'] === 'true',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['line'], ['json', { outputFile: '../.test/e2e.json' }]],
+  use: {
+    baseURL: url,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/Lisbon',
+    trace: 'retain-on-failure',
+    permissions: ['clipboard-read', 'clipboard-write'],
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,159 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+
+const START = path.resolve(import.meta.dirname, '../start');
+
+/** One run of the start command. */
+class Run {
+  readonly child: ChildProcess;
+  output = '';
+  readonly ended: Promise<number | NodeJS.Signals>;
+  private changed = () => {};
+
+  constructor(...args: string[]) {
+    this.child = spawn(START, args, { stdio: ['ignore', 'pipe', 'pipe'], cwd: tmpdir() });
+    for (const stream of [this.child.stdout!, this.child.stderr!]) {
+      stream.on('data', (data) => {
+        this.output += String(data);
+        this.changed();
+      });
+    }
+    this.ended = new Promise((done) =>
+      this.child.on('close', (code, signal) => {
+        done(code ?? signal!);
+        this.changed();
+      }),
+    );
+  }
+
+  async says(words: string): Promise<void> {
+    while (!this.output.includes(words)) {
+      if (this.child.exitCode !== null) throw new Error(`ended without saying "${words}":\n${this.output}`);
+      await new Promise<void>((done) => (this.changed = done));
+    }
+  }
+}
+
+interface Mark {
+  pid: number;
+  name: string;
+}
+const children = (dir: string): Mark[] =>
+  (JSON.parse(readFileSync(path.join(dir, 'running.json'), 'utf8')) as { children: Mark[] }).children;
+const isAlive = ({ pid }: Mark) =>
+  existsSync(`/proc/${pid}/stat`) && !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z ');
+
+async function freePort(): Promise<number> {
+  const server = createServer();
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  const { port } = server.address() as { port: number };
+  await new Promise((done) => server.close(done));
+  return port;
+}
+
+let dir: string;
+test.beforeEach(() => (dir = mkdtempSync(path.join('/tmp', 'juncta-start-'))));
+test.afterEach(() => rmSync(dir, { recursive: true, force: true }));
+// PostgreSQL's own account has to get in.
+test.beforeEach(async () => (await import('node:fs/promises')).chmod(dir, 0o755));
+
+test('a run that was killed leaves processes behind, and the next one clears them', async () => {
+  test.setTimeout(120_000);
+  const port = String(await freePort());
+  const first = new Run('--port', port, '--data', dir);
+  await first.says('Juncta is ready');
+  const left = children(dir);
+  expect(left.map(({ name }) => name)).toEqual(['database', 'rehearsal-clock', 'relay', 'server']);
+  first.child.kill('SIGKILL');
+  await first.ended;
+  expect(left.every(isAlive)).toBe(true);
+
+  const again = new Run('--port', port, '--data', dir);
+  await again.says('Cleared what an earlier run left: database, rehearsal-clock, relay, server');
+  expect(left.some(isAlive)).toBe(false);
+  await again.says('Juncta is ready');
+
+  const beside = new Run('--port', String(await freePort()), '--data', dir);
+  expect(await beside.ended).toBe(1);
+  expect(beside.output).toContain('already runs on this data folder');
+
+  const running = children(dir);
+  again.child.kill('SIGTERM');
+  expect(await again.ended).toBe(0);
+  expect(running.some(isAlive)).toBe(false);
+  expect(existsSync(path.join(dir, 'running.json'))).toBe(false);
+});
+
+test('without the demo, the first producer comes in by a link that works once', async ({ page }) => {
+  test.setTimeout(120_000);
+  const port = String(await freePort());
+  const run = new Run('--no-demo', '--port', port, '--data', dir);
+  await run.says('(works once');
+  const link = /http:\S+invitation#\S+/.exec(run.output)![0];
+  await page.goto(link);
+  await page.getByLabel('Your name').fill('Ada Pell');
+  await page.getByLabel('E-mail address').fill('ada@house.example');
+  await page.getByLabel('Password').fill('nine loaves of rye');
+  await page.getByRole('button', { name: 'Join' }).click();
+  await expect(page.getByText('No show here yet')).toBeVisible();
+  await page.getByRole('button', { name: /Ada Pell, producer/ }).click();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await page.getByLabel('E-mail address').fill('ADA@house.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert')).toContainText('do not belong together');
+  await page.getByLabel('Password').fill('nine loaves of rye');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('No show here yet')).toBeVisible();
+  // No door of the demo, and nobody's clock, is there.
+  expect(await (await page.request.get(`http://localhost:${port}/api/session/demo`)).json()).toEqual({
+    accounts: [],
+  });
+  expect(children(dir).map(({ name }) => name)).not.toContain('rehearsal-clock');
+  run.child.kill('SIGINT');
+  expect(await run.ended).toBe(0);
+});
+
+test('a taken port is told in a sentence, and nothing is left running', async () => {
+  const taken = createServer();
+  await new Promise<void>((done) => taken.listen(0, '127.0.0.1', done));
+  const { port } = taken.address() as { port: number };
+  const run = new Run('--port', String(port), '--data', dir);
+  expect(await run.ended).toBe(1);
+  expect(run.output).toContain(`Something else listens on port ${port}`);
+  expect(run.output).not.toContain('    at ');
+  expect(existsSync(path.join(dir, 'running.json'))).toBe(false);
+  taken.close();
+});
+
+const wrong: [string, string[], RegExp][] = [
+  ['an unknown option', ['--fast'], /Unknown option '--fast'/],
+  ['a port that is none', ['--port', 'eighty'], /--port takes a number from 1 to 65535/],
+  ['a stray word', ['fresh'], /"fresh" is not an option/],
+  [
+    'a certificate that is not there',
+    ['--https', '/nowhere/a.pem', '/nowhere/b.pem'],
+    /There is no file \/nowhere\/a.pem/,
+  ],
+  ['a folder that cannot be', ['--data', '/proc/juncta'], /The data folder \/proc\/juncta cannot be used/],
+];
+for (const [what, args, sentence] of wrong) {
+  test(`${what} is told in a sentence`, async () => {
+    const run = new Run(...args);
+    expect(await run.ended).toBe(1);
+    expect(run.output).toMatch(sentence);
+    expect(run.output).not.toContain('    at ');
+  });
+}
+
+test('--help tells all options', async () => {
+  const run = new Run('--help');
+  expect(await run.ended).toBe(0);
+  for (const option of ['--port', '--data', '--fresh', '--no-demo', '--https']) {
+    expect(run.output).toContain(option);
+  }
+});

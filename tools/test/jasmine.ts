@@ -1,0 +1,28 @@
+import Jasmine from 'jasmine';
+import { writeFileSync } from 'node:fs';
+
+/** Runs the specs that need no browser. `JUNCTA_TEST_RESULT` names the file for the sum. */
+const jasmine = new Jasmine({ projectBaseDir: process.cwd() });
+jasmine.loadConfig({
+  spec_dir: '.',
+  spec_files: process.argv.slice(2),
+  random: true,
+  failSpecWithNoExpectations: true,
+});
+jasmine.showColors(false);
+const sum = { passed: 0, failed: 0 };
+jasmine.addReporter({
+  specDone({ status }) {
+    if (status === 'passed') sum.passed += 1;
+    if (status === 'failed') sum.failed += 1;
+  },
+  suiteDone({ failedExpectations }) {
+    sum.failed += failedExpectations.length;
+  },
+  jasmineDone({ failedExpectations }) {
+    sum.failed += failedExpectations.length;
+    const file = process.env['JUNCTA_TEST_RESULT'];
+    if (file) writeFileSync(file, JSON.stringify(sum));
+  },
+});
+await jasmine.execute();

@@ -1,0 +1,150 @@
+import { spawn } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { buildAll, ROOT } from '../build/main';
+import { Failure } from '../machine/failure';
+import { freePort } from '../machine/ports';
+import { endProcesses, markOf } from '../machine/processes';
+import { startTestCluster } from './cluster';
+
+/**
+ * Every test of the project, in order of how soon each kind tells. `--quick` leaves out the end-to-end tests.
+ * Works in `.test` and on ports of its own, beside whatever else runs here. The last line is the sum.
+ */
+interface Sum {
+  passed: number;
+  failed: number;
+}
+
+const WORK = path.join(ROOT, '.test');
+const TYPE_CHECKED = ['core', 'contract', 'server', 'relay', 'standins', 'tools', 'e2e'];
+const NODE_SPECS = '{core,contract,server,relay,standins,tools}/**/*.spec.ts';
+/** Whatever takes longer hangs, and should say so while there is time. */
+const STAGE_LIMIT_MS = 20 * 60_000;
+
+const quick = process.argv.includes('--quick');
+const total: Sum = { passed: 0, failed: 0 };
+
+async function main(): Promise<void> {
+  mkdirSync(WORK, { recursive: true });
+  // One core for the slow check, one for the many quick ones.
+  const lint = check('lint', ['npx', 'eslint', '.', '--max-warnings', '0']);
+  await check('format', ['npx', 'prettier', '--check', '--log-level', 'warn', '.']);
+  for (const part of TYPE_CHECKED) await check(`types of ${part}`, ['npx', 'tsc', '-p', part]);
+  await lint;
+  await stage('core, contract and server', nodeSpecs);
+  await stage('web', webSpecs);
+  if (!quick) await stage('end to end', endToEnd);
+  console.log(`\n${total.passed} passed, ${total.failed} failed`);
+  process.exitCode = total.failed > 0 || total.passed === 0 ? 1 : 0;
+}
+
+/** A command that either holds or does not: counts as one test. */
+async function check(name: string, command: string[]): Promise<void> {
+  await stage(name, async () => {
+    const status = await run(command, {}, name);
+    return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+  });
+}
+
+async function stage(name: string, act: () => Promise<Sum>): Promise<void> {
+  const startedAt = Date.now();
+  let sum: Sum;
+  try {
+    sum = await act();
+  } catch (error) {
+    console.error(error instanceof Failure ? error.message : error);
+    sum = { passed: 0, failed: 1 };
+  }
+  total.passed += sum.passed;
+  total.failed += sum.failed;
+  const seconds = ((Date.now() - startedAt) / 1000).toFixed(1);
+  console.log(`== ${name}: ${sum.passed} passed, ${sum.failed} failed (${seconds} s)`);
+}
+
+async function nodeSpecs(): Promise<Sum> {
+  const cluster = await startTestCluster(path.join(WORK, 'specs'));
+  const result = path.join(WORK, 'specs.json');
+  rmSync(result, { force: true });
+  try {
+    const jasmine = ['--import', 'tsx', 'tools/test/jasmine.ts', NODE_SPECS];
+    await run([process.execPath, ...jasmine], {
+      JUNCTA_TEST_DATABASE_URL: cluster.url,
+      JUNCTA_TEST_RESULT: result,
+    });
+    return readSum(result);
+  } finally {
+    await cluster.stop();
+  }
+}
+
+async function webSpecs(): Promise<Sum> {
+  const result = path.join(WORK, 'web.json');
+  rmSync(result, { force: true });
+  const status = await run(
+    ['npx', 'ng', 'test'],
+    { JUNCTA_TEST_RESULT: result, JUNCTA_TEST_PORT: String(await freePort()), NG_CLI_ANALYTICS: 'false' },
+    'web',
+    path.join(ROOT, 'web'),
+  );
+  const sum = readSum(result);
+  // A specification that did not compile fails the run without counting as a failed one.
+  return status !== 0 && sum.failed === 0 ? { ...sum, failed: 1 } : sum;
+}
+
+async function endToEnd(): Promise<Sum> {
+  await buildAll();
+  const data = path.join(WORK, 'e2e-data');
+  rmSync(data, { recursive: true, force: true });
+  const port = await freePort();
+  const house = spawn(path.join(ROOT, 'start'), ['--port', String(port), '--data', data], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    detached: true,
+  });
+  const mark = markOf(house.pid!, 'start');
+  try {
+    await new Promise<void>((ready, failed) => {
+      house.stdout.on('data', (text) => {
+        if (String(text).includes('Juncta is ready')) ready();
+      });
+      house.once('exit', () => failed(new Failure('./start ended before it was ready.')));
+    });
+    const report = path.join(WORK, 'e2e.json');
+    rmSync(report, { force: true });
+    const env = { JUNCTA_E2E_URL: `http://localhost:${port}`, JUNCTA_E2E_DATA: data };
+    await run(['npx', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], env);
+    const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
+      stats: { expected: number; unexpected: number; flaky: number };
+    };
+    return { passed: stats.expected, failed: stats.unexpected + stats.flaky };
+  } finally {
+    if (mark) await endProcesses([mark], 30_000);
+    rmSync(data, { recursive: true, force: true });
+  }
+}
+
+/** Runs a command and gives its exit status. With a name it is quiet unless it fails. */
+function run(command: string[], env: NodeJS.ProcessEnv, quietAs?: string, cwd = ROOT): Promise<number> {
+  const [program, ...args] = command as [string, ...string[]];
+  const child = spawn(program, args, {
+    cwd,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', quietAs ? 'pipe' : 'inherit', quietAs ? 'pipe' : 'inherit'],
+    timeout: STAGE_LIMIT_MS,
+  });
+  const output: string[] = [];
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (text) => output.push(String(text)));
+  return new Promise((done) => {
+    child.on('error', (error) => output.push(error.message));
+    child.on('close', (status) => {
+      if (quietAs && status !== 0) console.log(output.join(''));
+      done(status ?? 1);
+    });
+  });
+}
+
+function readSum(file: string): Sum {
+  return JSON.parse(readFileSync(file, 'utf8')) as Sum;
+}
+
+await main();

@@ -1,0 +1,85 @@
+import { Injectable, signal } from '@angular/core';
+import { receive, startReader, type StreamReader } from '@juncta/core/events';
+import type { ClientToServer, ServerToClient, StreamEvent, StreamName } from '@juncta/contract/events';
+import type { Socket } from 'socket.io-client';
+
+type EventSocket = Socket<ServerToClient, ClientToServer>;
+
+interface Following {
+  reader: StreamReader<StreamEvent>;
+  readonly deliver: (event: StreamEvent) => void;
+  /** The server no longer keeps what we miss: the list has to be read again. */
+  readonly afresh: () => void;
+}
+
+/** The team's socket: follows numbered streams and hands every event on once, in order, over all breaks. */
+@Injectable({ providedIn: 'root' })
+export class EventFeed {
+  private socket: EventSocket | undefined;
+  private readonly following = new Map<StreamName, Following>();
+  private onSignedOut = () => {};
+
+  /** False while the connection is lost: what is shown may be old. */
+  readonly connected = signal(true);
+
+  /** Follows a stream after the number up to which a list was read. Asked again, it goes on from there. */
+  follow(stream: StreamName, after: number, deliver: Following['deliver'], afresh: () => void): void {
+    this.following.set(stream, { reader: startReader(after), deliver, afresh });
+    if (this.socket?.connected) void this.ask(stream);
+    else void this.connect();
+  }
+
+  whenSignedOut(act: () => void): void {
+    this.onSignedOut = act;
+  }
+
+  stop(): void {
+    this.following.clear();
+    this.socket?.disconnect();
+    this.socket = undefined;
+    this.connected.set(true);
+  }
+
+  private async connect(): Promise<void> {
+    if (this.socket) return;
+    const { io } = await import('socket.io-client');
+    if (this.socket || this.following.size === 0) return;
+    const socket: EventSocket = io({
+      path: '/api/socket',
+      transports: ['websocket'],
+      reconnectionDelayMax: 5000,
+    });
+    this.socket = socket;
+    socket.on('connect', () => {
+      this.connected.set(true);
+      for (const stream of this.following.keys()) void this.ask(stream);
+    });
+    socket.on('disconnect', () => this.connected.set(false));
+    socket.on('connect_error', (error) => {
+      this.connected.set(false);
+      if (error.message === 'signed_out') this.onSignedOut();
+      // A refusal at the door is not tried again by itself.
+      else if (!socket.active) setTimeout(() => socket.connect(), 1000);
+    });
+    socket.on('signed_out', () => this.onSignedOut());
+    socket.on('events', (batch) => this.take(batch));
+  }
+
+  private take(batch: readonly StreamEvent[]): void {
+    for (const [stream, following] of this.following) {
+      const mine = batch.filter((event) => event.stream === stream);
+      if (mine.length === 0) continue;
+      const got = receive(following.reader, mine);
+      following.reader = got.reader;
+      for (const event of got.deliver) following.deliver(event);
+      if (got.askAfter !== null) void this.ask(stream);
+    }
+  }
+
+  private async ask(stream: StreamName): Promise<void> {
+    const following = this.following.get(stream);
+    if (!following || !this.socket) return;
+    const answer = await this.socket.emitWithAck('follow', { stream, after: following.reader.delivered });
+    if (answer.startAfresh) following.afresh();
+  }
+}

@@ -1,0 +1,35 @@
+import { provideHttpClient, withFetch, withInterceptors, withXsrfConfiguration } from '@angular/common/http';
+import { inject, provideAppInitializer, type ApplicationConfig } from '@angular/core';
+import {
+  provideRouter,
+  TitleStrategy,
+  withComponentInputBinding,
+  withInMemoryScrolling,
+} from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideStore, Store } from '@ngrx/store';
+import { retryReads } from './api/retry-reads';
+import { routes } from './app.routes';
+import { PageTitle } from './shell/page-title';
+import { TeamActions } from './team/team.actions';
+import * as teamEffects from './team/team.effects';
+import { teamFeature } from './team/team.feature';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideRouter(
+      routes,
+      withComponentInputBinding(),
+      withInMemoryScrolling({ scrollPositionRestoration: 'enabled' }),
+    ),
+    provideHttpClient(
+      withFetch(),
+      withInterceptors([retryReads]),
+      withXsrfConfiguration({ cookieName: 'juncta_csrf', headerName: 'X-Juncta-Csrf' }),
+    ),
+    provideStore({ [teamFeature.name]: teamFeature.reducer }),
+    provideEffects(teamEffects),
+    provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
+    { provide: TitleStrategy, useExisting: PageTitle },
+  ],
+};

@@ -1,0 +1,82 @@
+import type { Routes } from '@angular/router';
+import { provideState } from '@ngrx/store';
+import { provideEffects } from '@ngrx/effects';
+import { membersOnly, strangersOnly, withRight } from './team/guards';
+import * as showsEffects from './shows/shows.effects';
+import { showsFeature } from './shows/shows.feature';
+import { titles } from './shell/shell.texts';
+
+export const routes: Routes = [
+  {
+    path: 'sign-in',
+    title: titles.signIn,
+    canActivate: [strangersOnly],
+    loadComponent: () => import('./team/sign-in.page').then((m) => m.SignInPage),
+  },
+  {
+    path: 'invitation',
+    title: titles.invitation,
+    loadComponent: () => import('./team/invitation.page').then((m) => m.InvitationPage),
+  },
+  {
+    path: 'guest',
+    title: titles.guest,
+    loadComponent: () => import('./people/guest.page').then((m) => m.GuestPage),
+  },
+  {
+    path: 'pieces',
+    title: titles.pieces,
+    loadComponent: () => import('./look/pieces.page').then((m) => m.PiecesPage),
+  },
+  {
+    path: '',
+    canActivate: [membersOnly],
+    providers: [provideState(showsFeature), provideEffects(showsEffects)],
+    children: [
+      {
+        path: 'desk/:showId',
+        title: titles.desk,
+        canActivate: [withRight('desk.open')],
+        loadComponent: () => import('./desk/desk.page').then((m) => m.DeskPage),
+      },
+      {
+        path: '',
+        loadComponent: () => import('./shell/shell').then((m) => m.Shell),
+        children: [
+          { path: '', pathMatch: 'full', redirectTo: 'shows' },
+          {
+            path: 'shows',
+            title: titles.shows,
+            loadComponent: () => import('./shows/shows-board.page').then((m) => m.ShowsBoardPage),
+          },
+          {
+            path: 'season',
+            title: titles.season,
+            loadComponent: () => import('./shows/season.page').then((m) => m.SeasonPage),
+          },
+          {
+            path: 'shows/new',
+            title: titles.newShow,
+            canActivate: [withRight('shows.create')],
+            loadComponent: () => import('./shows/show.page').then((m) => m.ShowPage),
+          },
+          {
+            path: 'shows/:showId',
+            title: titles.show,
+            loadComponent: () => import('./shows/show.page').then((m) => m.ShowPage),
+          },
+          {
+            path: 'team',
+            title: titles.team,
+            loadComponent: () => import('./team/team.page').then((m) => m.TeamPage),
+          },
+          {
+            path: '**',
+            title: titles.nothing,
+            loadComponent: () => import('./shell/nothing.page').then((m) => m.NothingPage),
+          },
+        ],
+      },
+    ],
+  },
+];

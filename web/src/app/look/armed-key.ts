@@ -1,0 +1,60 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, output, signal } from '@angular/core';
+import { Key } from './key';
+
+/** Armed and not pressed again, a key goes dark by itself: an old press must not meet a new intention. */
+export const DISARM_AFTER_MS = 6000;
+
+/**
+ * A key for what cannot be called back: the first press arms it, the second does it. Escape, going elsewhere and
+ * waiting disarm it.
+ */
+@Component({
+  selector: 'jn-armed-key',
+  imports: [Key],
+  template: `
+    <button
+      jnKey
+      type="button"
+      [lamp]="armed() ? 'armed' : 'dark'"
+      [disabled]="disabled()"
+      [attr.aria-label]="armed() ? armedLabel() : (name() ?? label())"
+      (click)="press()"
+      (blur)="disarm()"
+      (keydown.escape)="disarm()"
+    >
+      {{ armed() ? armedLabel() : label() }}
+    </button>
+    <span class="visually-hidden" aria-live="assertive">{{ armed() ? armedLabel() : '' }}</span>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ArmedKey {
+  readonly label = input.required<string>();
+  readonly armedLabel = input.required<string>();
+  /** What a screen reader calls it, where the label alone would not tell it from its neighbours. */
+  readonly name = input<string>();
+  readonly disabled = input(false);
+  readonly fired = output();
+
+  protected readonly armed = signal(false);
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
+  }
+
+  protected press(): void {
+    if (!this.armed()) {
+      this.armed.set(true);
+      this.timer = setTimeout(() => this.disarm(), DISARM_AFTER_MS);
+      return;
+    }
+    this.disarm();
+    this.fired.emit();
+  }
+
+  protected disarm(): void {
+    clearTimeout(this.timer);
+    this.armed.set(false);
+  }
+}

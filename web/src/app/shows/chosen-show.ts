@@ -1,0 +1,35 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { TimeFormat } from '../clock/time-format';
+import { Key } from '../look/key';
+import { StateMark } from '../look/state-mark';
+import { TimeFigure } from '../look/time-figure';
+import { FindingsList } from './findings-list';
+import type { ShowRow } from './shows-board.page';
+import { boardTexts, partNames } from './shows.texts';
+
+/** Beside the board: the chosen show, enough of it to know what to do next. */
+@Component({
+  selector: 'jn-chosen-show',
+  imports: [FindingsList, Key, RouterLink, StateMark, TimeFigure],
+  templateUrl: './chosen-show.html',
+  styleUrl: './chosen-show.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ChosenShow {
+  protected readonly format = inject(TimeFormat);
+  protected readonly texts = boardTexts;
+  protected readonly partNames = partNames;
+
+  readonly row = input.required<ShowRow>();
+  readonly nowMs = input.required<number>();
+
+  protected readonly show = computed(() => this.row().show);
+  protected readonly over = computed(() => this.show().endedAtMs !== null);
+  protected readonly length = computed(() => {
+    const { startedAtMs, endedAtMs, text } = this.show();
+    return startedAtMs !== null && endedAtMs !== null
+      ? boardTexts.ranFor(this.format.length(Math.round((endedAtMs - startedAtMs) / 60_000)))
+      : this.format.length(text.plannedMinutes);
+  });
+}
