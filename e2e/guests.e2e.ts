@@ -14,7 +14,7 @@ test('a guest opens a personal link and learns what there is to know; revoked, i
   await teo.getByLabel('Name of person 2').fill('Mei-Lin Okafor');
   await save(teo);
   await teo.getByRole('button', { name: 'Make a link for Mei-Lin Okafor' }).click();
-  const link = await teo.getByLabel('Link of Mei-Lin Okafor').inputValue();
+  const link = await teo.getByLabel('Link of Mei-Lin Okafor', { exact: true }).inputValue();
   await expect(teo.getByText('not used yet')).toBeVisible();
 
   const context = await browser.newContext({ viewport: { width: 390, height: 800 }, isMobile: true });

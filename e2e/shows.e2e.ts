@@ -18,10 +18,8 @@ test('a producer makes a show, and everybody sees it at once', async ({ as }) =>
   await save(teo);
   await expect(teo.getByText('Saved', { exact: true })).toBeVisible();
 
-  await expect(
-    ingrid.getByRole('row', { name: new RegExp(`20 May 2027.*18:00.*20:00|20 May 2027`) }),
-  ).toBeVisible();
   const row = ingrid.getByRole('row', { name: new RegExp(title) });
+  await expect(row).toContainText('Thu 20 May 2027');
   await expect(row).toContainText('18:00');
   await expect(row).toContainText('19:00 in Berlin');
   await row.getByRole('button').click();

@@ -4,7 +4,7 @@ for (const seat of Object.keys(ROLE_OF) as Seat[]) {
   test(`${seat} signs in with one click and sees the team’s shows`, async ({ as }) => {
     const page = await as(seat);
     await expect(page).toHaveTitle('Shows – Juncta');
-    await expect(page.getByRole('button', { name: new RegExp(`${seat}.*, ${ROLE_OF[seat]}`) })).toBeVisible();
+    await expect(page.getByRole('button', { name: new RegExp(`${seat}.*${ROLE_OF[seat]}`) })).toBeVisible();
     await expect(page.getByRole('row', { name: /A miller’s first hour.*Ready to air/ })).toBeVisible();
   });
 }
@@ -73,7 +73,7 @@ test('somebody invited joins with a password, and is out the moment they are rem
   await expect(newcomer.getByText('Password is too short: at least 10 characters.')).toBeVisible();
   await newcomer.getByLabel('Password').fill('warm oven, cold hands');
   await newcomer.getByRole('button', { name: 'Join' }).click();
-  await expect(newcomer.getByRole('button', { name: 'Nils Aberdour, host' })).toBeVisible();
+  await expect(newcomer.getByRole('button', { name: /Nils Aberdour.*host/ })).toBeVisible();
 
   await newcomer.goto('/shows/new');
   await newcomer.getByLabel('Title').fill('Half written');

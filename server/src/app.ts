@@ -14,6 +14,7 @@ import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
 import { notFound } from './http/errors';
 import { serveWeb } from './http/serve-web';
+import { describeError } from './log';
 import { mountPeople } from './people/routes';
 import { mountShows } from './shows/routes';
 import { mountTeam } from './team/routes';
@@ -45,6 +46,7 @@ export function makeApp(app: App, health: HealthState): Express {
       genReqId: () => randomUUID(),
       // Nothing of a request's body or headers is logged, and of its address only the path: queries may hold secrets.
       serializers: {
+        err: describeError,
         req: (req: { id: string; method: string; url: string }) => ({
           id: req.id,
           method: req.method,

@@ -1,3 +1,4 @@
+import { DrizzleQueryError } from 'drizzle-orm';
 import { makeLog } from './log';
 
 describe('log', () => {
@@ -15,5 +16,20 @@ describe('log', () => {
     expect(lines.length).toBe(1);
     expect(lines[0]).not.toContain(secret);
     expect(lines[0]!.match(/\[redacted\]/g)?.length).toBe(8);
+  });
+
+  it('says what went wrong with a query, and not what was in it', () => {
+    const lines: string[] = [];
+    const log = makeLog('info', { write: (line) => void lines.push(line) });
+    const cause = Object.assign(new Error('the connection broke'), {
+      code: '57P01',
+      client: { secretKey: 'sesame' },
+    });
+    log.error(
+      { err: new DrizzleQueryError('update member set password_hash = $1', ['sesame'], cause) },
+      'failed',
+    );
+    expect(lines[0]).not.toContain('sesame');
+    for (const kept of ['57P01', 'the connection broke', 'update member']) expect(lines[0]).toContain(kept);
   });
 });

@@ -1,3 +1,4 @@
+import { DrizzleQueryError } from 'drizzle-orm';
 import pino, { type DestinationStream, type Logger } from 'pino';
 
 /** Wherever these names stand in what is logged, their values do not. */
@@ -22,6 +23,7 @@ export function makeLog(level: string, destination?: DestinationStream): Logger 
     {
       name: 'server',
       level,
+      serializers: { err: describeError },
       redact: {
         paths: SECRET_NAMES.flatMap((name) =>
           DEPTHS.map((depth) =>
@@ -33,4 +35,23 @@ export function makeLog(level: string, destination?: DestinationStream): Logger 
     },
     destination ?? pino.destination(1),
   );
+}
+
+/**
+ * An error for the log: what, where and why, and nothing that hangs on it. A failed query carries its parameters,
+ * password hashes among them, and an error of the database's client the whole connection with its secret.
+ */
+export function describeError(error: unknown): object {
+  if (error instanceof DrizzleQueryError) {
+    return { type: 'DrizzleQueryError', query: error.query, cause: describeError(error.cause) };
+  }
+  if (!(error instanceof Error)) return { type: typeof error };
+  const { code } = error as { code?: unknown };
+  return {
+    type: error.name,
+    message: error.message,
+    ...(typeof code === 'string' ? { code } : {}),
+    stack: error.stack,
+    ...(error.cause === undefined ? {} : { cause: describeError(error.cause) }),
+  };
 }

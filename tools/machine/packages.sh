@@ -20,7 +20,7 @@ need_packages() {
   for name in "$@"; do
     dpkg-query -W -f '${Status}' "$name" 2>/dev/null | grep -q 'ok installed' || missing+=("$name")
   done
-  [ ${#missing[@]} = 0 ] && return
+  [ ${#missing[@]} = 0 ] && return 0
   if [ "$(id -u)" != 0 ] && ! sudo -n true 2>/dev/null; then
     fail "These Debian packages are missing, and only root can install them: ${missing[*]}
 Ask for: apt-get install ${missing[*]}"
@@ -40,8 +40,17 @@ Ask for: apt-get install ${missing[*]}"
 
 # Installs the project's own packages as the lock file names them, when they are not there yet or it changed.
 need_node_modules() {
+  # ./start and ./test may run side by side: the one that comes second waits.
+  exec 9>.install.lock
+  flock 9
+  install_node_modules
+  flock -u 9
+  exec 9>&-
+}
+
+install_node_modules() {
   local want; want=$(sha256sum package-lock.json | cut -d' ' -f1)
-  [ "$(cat node_modules/.juncta-lock 2>/dev/null)" = "$want" ] && return
+  [ "$(cat node_modules/.juncta-lock 2>/dev/null)" = "$want" ] && return 0
   say "Installing the project's packages (a minute or two)"
   local log; log=$(mktemp)
   npm ci --no-progress --loglevel=error >"$log" 2>&1 \

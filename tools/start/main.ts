@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { accessSync, constants, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { get as httpGet } from 'node:http';
 import { get as httpsGet } from 'node:https';
 import path from 'node:path';
@@ -122,9 +122,16 @@ function welcome(options: Options, address: string, serverEnv: NodeJS.ProcessEnv
   say('Stop:             Ctrl-C');
 }
 
+/** One folder after the other: Node's own way of making them all at once never ends where none can be made. */
+function makeFolder(dir: string): void {
+  if (existsSync(dir)) return;
+  makeFolder(path.dirname(dir));
+  mkdirSync(dir);
+}
+
 function prepareFolder(dir: string): void {
   try {
-    mkdirSync(dir, { recursive: true });
+    makeFolder(dir);
     accessSync(dir, constants.R_OK | constants.W_OK | constants.X_OK);
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;

@@ -4,8 +4,8 @@ import path from 'node:path';
 import { buildAll, ROOT } from '../build/main';
 import { Failure } from '../machine/failure';
 import { freePort } from '../machine/ports';
-import { endProcesses, markOf } from '../machine/processes';
 import { startTestCluster } from './cluster';
+import { startHouse } from './house';
 
 /**
  * Every test of the project, in order of how soon each kind tells. `--quick` leaves out the end-to-end tests.
@@ -97,28 +97,18 @@ async function endToEnd(): Promise<Sum> {
   const data = path.join(WORK, 'e2e-data');
   rmSync(data, { recursive: true, force: true });
   const port = await freePort();
-  const house = spawn(path.join(ROOT, 'start'), ['--port', String(port), '--data', data], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-    detached: true,
-  });
-  const mark = markOf(house.pid!, 'start');
+  const house = await startHouse(port, data);
   try {
-    await new Promise<void>((ready, failed) => {
-      house.stdout.on('data', (text) => {
-        if (String(text).includes('Juncta is ready')) ready();
-      });
-      house.once('exit', () => failed(new Failure('./start ended before it was ready.')));
-    });
     const report = path.join(WORK, 'e2e.json');
     rmSync(report, { force: true });
-    const env = { JUNCTA_E2E_URL: `http://localhost:${port}`, JUNCTA_E2E_DATA: data };
+    const env = { JUNCTA_E2E_URL: house.url, JUNCTA_E2E_DATA: data };
     await run(['npx', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], env);
     const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
       stats: { expected: number; unexpected: number; flaky: number };
     };
     return { passed: stats.expected, failed: stats.unexpected + stats.flaky };
   } finally {
-    if (mark) await endProcesses([mark], 30_000);
+    await house.stop();
     rmSync(data, { recursive: true, force: true });
   }
 }

@@ -5,6 +5,8 @@ import type { Socket } from 'socket.io-client';
 
 type EventSocket = Socket<ServerToClient, ClientToServer>;
 
+const RETRY_MS = 1000;
+
 interface Following {
   reader: StreamReader<StreamEvent>;
   readonly deliver: (event: StreamEvent) => void;
@@ -42,7 +44,7 @@ export class EventFeed {
 
   private async connect(): Promise<void> {
     if (this.socket) return;
-    const { io } = await import('socket.io-client');
+    const io = await this.loadClient();
     if (this.socket || this.following.size === 0) return;
     const socket: EventSocket = io({
       path: '/api/socket',
@@ -59,10 +61,22 @@ export class EventFeed {
       this.connected.set(false);
       if (error.message === 'signed_out') this.onSignedOut();
       // A refusal at the door is not tried again by itself.
-      else if (!socket.active) setTimeout(() => socket.connect(), 1000);
+      else if (!socket.active) setTimeout(() => socket.connect(), RETRY_MS);
     });
     socket.on('signed_out', () => this.onSignedOut());
     socket.on('events', (batch) => this.take(batch));
+  }
+
+  /** The client's code is fetched when it is needed, which may be the moment at which the server is away. */
+  private async loadClient(): Promise<typeof import('socket.io-client').io> {
+    for (;;) {
+      try {
+        return (await import('socket.io-client')).io;
+      } catch {
+        this.connected.set(false);
+        await new Promise((again) => setTimeout(again, RETRY_MS));
+      }
+    }
   }
 
   private take(batch: readonly StreamEvent[]): void {

@@ -1,7 +1,6 @@
 /** Texts of this part, marked for Angular's own translation. */
 export const deskTexts = {
   back: $localize`:@@desk.back:Plan`,
-  backOf: (title: string) => $localize`:@@desk.backOf:Back to the plan of ${title}:title:`,
   start: $localize`:@@desk.start:start`,
   noStart: $localize`:@@desk.noStart:no start set`,
   toGo: $localize`:@@desk.toGo:to go`,

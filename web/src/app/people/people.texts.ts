@@ -10,7 +10,7 @@ export const peopleTexts = {
   aboutOf: (name: string) => $localize`:@@people.aboutOf:${name}:name: in a few words`,
   order: $localize`:@@people.order:Order`,
   remove: $localize`:@@people.remove:Take off`,
-  removeOf: (name: string) => $localize`:@@people.removeOf:Take ${name}:name: off`,
+  removeOf: (name: string) => $localize`:@@people.removeOf:Take off ${name}:name:`,
   up: (name: string) => $localize`:@@people.up:Move ${name}:name: up`,
   addMember: $localize`:@@people.addMember:Add from the team`,
   addGuest: $localize`:@@people.addGuest:Add a guest`,

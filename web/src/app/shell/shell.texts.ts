@@ -26,5 +26,4 @@ export const shellTexts = {
   nothingTitle: $localize`:@@shell.nothingTitle:There is nothing at this address`,
   nothingText: $localize`:@@shell.nothingText:It may have been moved, or the link is incomplete.`,
   toShows: $localize`:@@shell.toShows:To the shows`,
-  youAre: (name: string, role: string) => $localize`:@@shell.youAre:${name}:name:, ${role}:role:`,
 };

@@ -29,7 +29,7 @@ export type ShowFormGroup = ReturnType<typeof makeShowForm>;
 /** @param ownZone what an undated show starts with once a day is entered */
 export function fillShowForm(form: ShowFormGroup, text: ShowText, ownZone: string): void {
   const [day = '', time = ''] = text.start?.local.split('T') ?? [];
-  form.setValue({
+  const value = {
     title: text.title,
     seriesId: text.seriesId,
     day,
@@ -39,7 +39,9 @@ export function fillShowForm(form: ShowFormGroup, text: ShowText, ownZone: strin
     plannedMinutes: text.plannedMinutes,
     description: text.description,
     people: text.people,
-  });
+  };
+  // Silent: what is put in is not something that somebody wrote.
+  form.setValue(value, { emitEvent: false });
 }
 
 /** What the form holds, as it would be saved. A start with neither day nor time is none. */

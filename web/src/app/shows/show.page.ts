@@ -9,7 +9,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { ActivatedRoute, RouterLink } from '@angular/router';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { mergeThreeWay, phaseAt, same, showFindings } from '@juncta/core/shows';
 import { SHOW_FIELDS, type Series, type Show, type ShowText } from '@juncta/contract/shows';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -107,8 +107,11 @@ export class ShowPage {
   });
 
   constructor() {
+    const router = inject(Router);
     const day = inject(ActivatedRoute).snapshot.queryParamMap.get('day');
-    this.store.dispatch(ShowsActions.saveForgotten());
+    // A new show gets its own address, and with it a new page, which still says that it was saved.
+    const arrived = router.currentNavigation()?.extras.replaceUrl === true;
+    if (!arrived) this.store.dispatch(ShowsActions.saveForgotten());
     this.store.dispatch(TeamActions.membersWanted());
     if (untracked(this.status) === 'unknown') this.store.dispatch(ShowsActions.wanted());
 

@@ -1,0 +1,30 @@
+import { Failure } from '../machine/failure';
+import { load } from './load';
+
+/**
+ * `npm run bench -- NAME` prints one JSON object on one line: flat, with the units in the names of the figures.
+ * `--list` names what there is. Whatever else a bench has to say goes to standard error.
+ */
+export type Figures = Readonly<Record<string, number | string>>;
+
+export interface Bench {
+  readonly about: string;
+  run(): Promise<Figures>;
+}
+
+const BENCHES: Record<string, Bench> = { load };
+
+async function main(name: string | undefined): Promise<void> {
+  if (name === '--list') {
+    for (const [one, { about }] of Object.entries(BENCHES)) console.log(`${one}: ${about}`);
+    return;
+  }
+  const bench = name === undefined ? undefined : BENCHES[name];
+  if (!bench) throw new Failure(`There is no bench "${name ?? ''}". npm run bench -- --list names them.`);
+  console.log(JSON.stringify({ bench: name, ...(await bench.run()) }));
+}
+
+main(process.argv[2]).catch((error: unknown) => {
+  console.error(error instanceof Failure ? error.message : error);
+  process.exit(1);
+});
