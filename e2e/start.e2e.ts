@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -116,6 +116,26 @@ test('without the demo, the first producer comes in by a link that works once', 
   expect(children(dir).map(({ name }) => name)).not.toContain('rehearsal-clock');
   run.child.kill('SIGINT');
   expect(await run.ended).toBe(0);
+});
+
+test('with a certificate it serves HTTPS, and its cookies travel no other way', async ({ browser }) => {
+  test.setTimeout(120_000);
+  const [cert, key] = [path.join(dir, 'cert.pem'), path.join(dir, 'key.pem')];
+  const made = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=localhost'];
+  execFileSync('openssl', [...made, '-keyout', key, '-out', cert], { stdio: 'ignore' });
+  const port = String(await freePort());
+  const run = new Run('--https', cert, key, '--port', port, '--data', path.join(dir, 'data'));
+  await run.says(`Juncta is ready:  https://localhost:${port}`);
+  const context = await browser.newContext({ ignoreHTTPSErrors: true });
+  const page = await context.newPage();
+  await page.goto(`https://localhost:${port}/`);
+  await page.getByRole('button', { name: /Ingrid/ }).click();
+  await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
+  expect((await context.cookies()).map(({ secure }) => secure)).toEqual([true, true]);
+  expect(await page.evaluate(() => isSecureContext)).toBe(true);
+  run.child.kill('SIGTERM');
+  expect(await run.ended).toBe(0);
+  await context.close();
 });
 
 test('a taken port is told in a sentence, and nothing is left running', async () => {

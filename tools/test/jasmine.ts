@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 
 /** Runs the specs that need no browser. `JUNCTA_TEST_RESULT` names the file for the sum. */
 const jasmine = new Jasmine({ projectBaseDir: process.cwd() });
+jasmine.addHelperFile('tools/test/patience.ts');
 jasmine.loadConfig({
   spec_dir: '.',
   spec_files: process.argv.slice(2),

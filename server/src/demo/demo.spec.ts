@@ -7,13 +7,13 @@ import { setTo, REAL_SETTING } from '@juncta/core/clock';
 
 describe('the demo', () => {
   let house: House;
-  beforeAll(async () => {
+  beforeEach(async () => {
     house = await openHouse({ demo: true });
     const { accounts } = await house.as.producer.get(listDemoAccounts);
     const producer = accounts.find(({ role }) => role === 'producer')!;
     await house.as.producer.get(signInToDemo, { body: { memberId: producer.id } });
   });
-  afterAll(() => house.close());
+  afterEach(() => house.close());
 
   const shows = async () => (await house.as.producer.get(listShows)).shows;
   const readyShow = async () => (await shows()).find((show) => show.id.endsWith('01'))!;
@@ -45,6 +45,5 @@ describe('the demo', () => {
     const again = await readyShow();
     expect(again.text.title).toBe('Tried out');
     expect(phaseAt(again, clock.now())).toEqual(jasmine.objectContaining({ phase: 'ready', overdue: false }));
-    clock.adopt(REAL_SETTING);
   });
 });

@@ -1,7 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 import { receive, startReader, type StreamReader } from '@juncta/core/events';
 import type { ClientToServer, ServerToClient, StreamEvent, StreamName } from '@juncta/contract/events';
-import type { Socket } from 'socket.io-client';
+import type { io as connectSocket, Socket } from 'socket.io-client';
 
 type EventSocket = Socket<ServerToClient, ClientToServer>;
 
@@ -68,7 +68,7 @@ export class EventFeed {
   }
 
   /** The client's code is fetched when it is needed, which may be the moment at which the server is away. */
-  private async loadClient(): Promise<typeof import('socket.io-client').io> {
+  private async loadClient(): Promise<typeof connectSocket> {
     for (;;) {
       try {
         return (await import('socket.io-client')).io;

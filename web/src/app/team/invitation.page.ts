@@ -6,9 +6,9 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import { readInvitation } from '@juncta/contract/team';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
-import { FieldProblem } from '../look/field-problem';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
+import { TextField } from '../look/text-field';
 import { takeHash } from './take-hash';
 import { TeamActions } from './team.actions';
 import { teamFeature } from './team.feature';
@@ -17,7 +17,7 @@ import { invitationTexts, roleNames } from './team.texts';
 /** Where an invitation leads: a name, an address and a password, and one is in. */
 @Component({
   selector: 'jn-invitation-page',
-  imports: [FieldProblem, Key, Notice, ReactiveFormsModule],
+  imports: [Key, Notice, ReactiveFormsModule, TextField],
   templateUrl: './invitation.page.html',
   styleUrl: './door.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -3,9 +3,9 @@ import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angula
 import { listDemoAccounts, type DemoAccount } from '@juncta/contract/team';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
-import { FieldProblem } from '../look/field-problem';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
+import { TextField } from '../look/text-field';
 import { TeamActions } from './team.actions';
 import { teamFeature } from './team.feature';
 import { roleNames, roleTasks, signInTexts } from './team.texts';
@@ -13,7 +13,7 @@ import { roleNames, roleTasks, signInTexts } from './team.texts';
 /** The way in: the demo's seats where it is on, and address and password. */
 @Component({
   selector: 'jn-sign-in-page',
-  imports: [FieldProblem, Key, Notice, ReactiveFormsModule],
+  imports: [Key, Notice, ReactiveFormsModule, TextField],
   templateUrl: './sign-in.page.html',
   styleUrl: './door.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
