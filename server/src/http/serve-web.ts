@@ -1,5 +1,9 @@
-import express, { type Express } from 'express';
+import type { Express } from 'express';
+import staticFiles from 'express-static-gzip';
 import path from 'node:path';
+
+/** `main-SDMPBPLU.js`, `chunk-_iB0IQf4.js.br`: a name that changes with what is in it. */
+const HASHED = /-[\w-]{8}\.\w+(\.br|\.gz)?$/;
 
 /**
  * The built web application. Files with a hash in their name never change; the page itself is always asked for,
@@ -7,11 +11,16 @@ import path from 'node:path';
  */
 export function serveWeb(http: Express, dir: string): void {
   http.use(
-    express.static(dir, {
+    staticFiles(dir, {
+      // Compressed once, by the build: see tools/build/compress.ts.
+      enableBrotli: true,
+      orderPreference: ['br', 'gz'],
       index: false,
-      setHeaders: (res, file) => {
-        const hashed = /[-.][A-Z0-9]{8}\.\w+$/.test(path.basename(file));
-        res.setHeader('Cache-Control', hashed ? `public, max-age=31536000, immutable` : 'no-cache');
+      serveStatic: {
+        setHeaders: (res, file) => {
+          const hashed = HASHED.test(path.basename(file));
+          res.setHeader('Cache-Control', hashed ? `public, max-age=31536000, immutable` : 'no-cache');
+        },
       },
     }),
   );

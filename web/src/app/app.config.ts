@@ -11,6 +11,8 @@ import { provideStore, Store } from '@ngrx/store';
 import { retryReads } from './api/retry-reads';
 import { routes } from './app.routes';
 import { PageTitle } from './shell/page-title';
+import * as showsEffects from './shows/shows.effects';
+import { showsFeature } from './shows/shows.feature';
 import { TeamActions } from './team/team.actions';
 import * as teamEffects from './team/team.effects';
 import { teamFeature } from './team/team.feature';
@@ -27,8 +29,11 @@ export const appConfig: ApplicationConfig = {
       withInterceptors([retryReads]),
       withXsrfConfiguration({ cookieName: 'juncta_csrf', headerName: 'X-Juncta-Csrf' }),
     ),
-    provideStore({ [teamFeature.name]: teamFeature.reducer }),
-    provideEffects(teamEffects),
+    provideStore({
+      [teamFeature.name]: teamFeature.reducer,
+      [showsFeature.name]: showsFeature.reducer,
+    }),
+    provideEffects(teamEffects, showsEffects),
     provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
     { provide: TitleStrategy, useExisting: PageTitle },
   ],

@@ -1,9 +1,5 @@
 import type { Routes } from '@angular/router';
-import { provideState } from '@ngrx/store';
-import { provideEffects } from '@ngrx/effects';
 import { membersOnly, strangersOnly, withRight } from './team/guards';
-import * as showsEffects from './shows/shows.effects';
-import { showsFeature } from './shows/shows.feature';
 import { titles } from './shell/shell.texts';
 
 export const routes: Routes = [
@@ -31,7 +27,6 @@ export const routes: Routes = [
   {
     path: '',
     canActivate: [membersOnly],
-    providers: [provideState(showsFeature), provideEffects(showsEffects)],
     children: [
       {
         path: 'desk/:showId',

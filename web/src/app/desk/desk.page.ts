@@ -21,7 +21,6 @@ import { StateMark, type MarkedState } from '../look/state-mark';
 import { TimeFigure } from '../look/time-figure';
 import { TimeLine, type LineMark } from '../look/time-line';
 import { shellTexts } from '../shell/shell.texts';
-import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
 import { partNames, phaseNames } from '../shows/shows.texts';
 import { deskTexts } from './desk.texts';
@@ -98,10 +97,6 @@ export class DeskPage {
       marks: [mark],
     };
   });
-
-  constructor() {
-    this.store.dispatch(ShowsActions.wanted());
-  }
 
   protected onKey(event: KeyboardEvent): void {
     if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || this.modal.hasOpenModals())

@@ -9,7 +9,6 @@ import { TimeFormat } from '../clock/time-format';
 import { Key } from '../look/key';
 import { StateMark, type MarkedState } from '../look/state-mark';
 import { teamFeature } from '../team/team.feature';
-import { ShowsActions } from './shows.actions';
 import { showsFeature } from './shows.feature';
 import { phaseNames, seasonTexts } from './shows.texts';
 
@@ -83,10 +82,6 @@ export class SeasonPage {
       .filter((show) => show.startsAtMs === null && show.archivedAtMs === null)
       .map((show) => this.place(show)),
   );
-
-  constructor() {
-    this.store.dispatch(ShowsActions.wanted());
-  }
 
   private place(show: Show): PlacedShow {
     const { phase, overdue } = phaseAt(show, this.minuteMs());

@@ -113,7 +113,6 @@ export class ShowPage {
     const arrived = router.currentNavigation()?.extras.replaceUrl === true;
     if (!arrived) this.store.dispatch(ShowsActions.saveForgotten());
     this.store.dispatch(TeamActions.membersWanted());
-    if (untracked(this.status) === 'unknown') this.store.dispatch(ShowsActions.wanted());
 
     effect(() => {
       const [show, known, me] = [this.show(), this.status() === 'known', this.me()];

@@ -93,10 +93,6 @@ export class ShowsBoardPage {
       })),
   );
 
-  constructor() {
-    this.store.dispatch(ShowsActions.wanted());
-  }
-
   protected sectionName(section: Section): string {
     return { coming: boardTexts.coming, over: boardTexts.over, away: boardTexts.away }[section];
   }

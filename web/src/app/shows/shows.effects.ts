@@ -24,6 +24,17 @@ export const listEffect = createEffect(
   { functional: true },
 );
 
+/** Asked for as soon as it is known who looks, while the page's own code is still on its way. */
+export const readEarlyEffect = createEffect(
+  (actions = inject(Actions)) =>
+    actions.pipe(
+      ofType(TeamActions.sessionKnown, TeamActions.signedIn),
+      filter(({ session }) => session.member !== null),
+      map(() => ShowsActions.wanted()),
+    ),
+  { functional: true },
+);
+
 /** From the number that the list contains, every change comes by itself. */
 export const followEffect = createEffect(
   (actions = inject(Actions), feed = inject(EventFeed), store = inject(Store)) =>

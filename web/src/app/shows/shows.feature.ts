@@ -3,6 +3,7 @@ import type { Series, Show } from '@juncta/contract/shows';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
 import { ShowsActions } from './shows.actions';
+import { TeamActions } from '../team/team.actions';
 import { plannedOf } from './planned';
 
 /** The save that is under way, or went wrong. One form is open at a time. */
@@ -65,6 +66,8 @@ export const showsFeature = createFeature({
       ...state,
       saving: { id, status: 'refused', error },
     })),
+    // Whoever signs in next may be somebody else.
+    on(TeamActions.signedOut, () => initial),
     on(ShowsActions.saveForgotten, (state) => ({ ...state, saving: null })),
   ),
   extraSelectors: ({ selectShowsState, selectEntities }) => {
