@@ -100,13 +100,21 @@ test('without the demo, the first producer comes in by a link that works once', 
   await page.getByLabel('Password').fill('nine loaves of rye');
   await page.getByRole('button', { name: 'Join' }).click();
   await expect(page.getByText('No show here yet')).toBeVisible();
+  await page.getByRole('link', { name: 'Team' }).click();
+  await page.getByLabel('Present password').fill('nine loaves');
+  await page.getByLabel('New password').fill('ten loaves of rye');
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await expect(page.getByText('This is not your present password.')).toBeVisible();
+  await page.getByLabel('Present password').fill('nine loaves of rye');
+  await page.getByRole('button', { name: 'Change it' }).click();
+  await expect(page.getByText('Your password is changed.')).toBeVisible();
   await page.getByRole('button', { name: /Ada Pell.*producer/ }).click();
   await page.getByRole('button', { name: 'Sign out' }).click();
   await page.getByLabel('E-mail address').fill('ADA@house.example');
   await page.getByLabel('Password').fill('wrong');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('alert')).toContainText('do not belong together');
-  await page.getByLabel('Password').fill('nine loaves of rye');
+  await page.getByLabel('Password').fill('ten loaves of rye');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByText('No show here yet')).toBeVisible();
   // No door of the demo, and nobody's clock, is there.

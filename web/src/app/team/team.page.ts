@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { ROLES, type Role } from '@juncta/core/team';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { inviteMember } from '@juncta/contract/team';
@@ -8,6 +8,7 @@ import { ArmedKey } from '../look/armed-key';
 import { CopyKey } from '../look/copy-key';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
+import { OwnPassword } from './own-password';
 import { TeamActions } from './team.actions';
 import { teamFeature } from './team.feature';
 import { roleNames, roleTasks, teamTexts } from './team.texts';
@@ -15,7 +16,7 @@ import { roleNames, roleTasks, teamTexts } from './team.texts';
 /** Everybody who can sign in; for producers, inviting and removing. */
 @Component({
   selector: 'jn-team-page',
-  imports: [ArmedKey, CopyKey, Key, Notice],
+  imports: [ArmedKey, CopyKey, Key, Notice, OwnPassword],
   templateUrl: './team.page.html',
   styleUrl: './team.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -28,6 +29,9 @@ export class TeamPage {
   protected readonly roleNames = roleNames;
   protected readonly roleTasks = roleTasks;
   protected readonly members = this.store.selectSignal(teamFeature.selectMembers);
+  private readonly session = this.store.selectSignal(teamFeature.selectSession);
+  /** Accounts of the demo have no password. */
+  protected readonly demo = computed(() => this.session()?.demo ?? true);
   protected readonly me = this.store.selectSignal(teamFeature.selectMember);
   protected readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly error = this.store.selectSignal(teamFeature.selectError);

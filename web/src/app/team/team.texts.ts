@@ -42,6 +42,14 @@ export const invitationTexts = {
   reading: $localize`:@@invitation.reading:Looking at your invitation`,
 };
 
+export const passwordTexts = {
+  title: $localize`:@@password.title:Your password`,
+  current: $localize`:@@password.current:Present password`,
+  next: $localize`:@@password.next:New password`,
+  change: $localize`:@@password.change:Change it`,
+  changed: $localize`:@@password.changed:Your password is changed. Everywhere else you are signed out.`,
+};
+
 export const teamTexts = {
   title: $localize`:@@team.title:Team`,
   caption: $localize`:@@team.caption:Everybody who can sign in`,
