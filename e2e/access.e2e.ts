@@ -41,7 +41,7 @@ test('no violation in a show, its conflict dialog aside, and on its desk', async
     .getByRole('button')
     .click();
   await page.getByRole('link', { name: 'Open the plan' }).click();
-  await expect(page.getByLabel('Title')).toHaveValue(/Cold dough/);
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue(/Cold dough/);
   await page.getByLabel('Day').fill('2027-03-28');
   await page.getByLabel('Time', { exact: true }).fill('02:30');
   await page.getByLabel('Time zone').fill('Europe/Berlin');
@@ -87,7 +87,7 @@ test('a show is made, saved and found with the keyboard alone', async ({ page })
   await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
   await tabTo(/New show/);
   await press('Enter');
-  await expect(page.getByLabel('Title')).toBeVisible();
+  await expect(page.getByLabel('Title', { exact: true })).toBeVisible();
   await tabTo(/^\s*Title/);
   await page.keyboard.type(title);
   await press('Control+s');

@@ -4,7 +4,7 @@ test('a producer makes a show, and everybody sees it at once', async ({ as }) =>
   const [teo, ingrid] = [await as('Teo'), await as('Ingrid')];
   const title = newTitle('Crumb and crust');
   await teo.getByRole('link', { name: 'New show' }).click();
-  await teo.getByLabel('Title').fill(title);
+  await teo.getByLabel('Title', { exact: true }).fill(title);
   await teo.getByLabel('Day').fill('2027-05-20');
   await teo.getByLabel('Time', { exact: true }).fill('19:00');
   const zone = teo.getByLabel('Time zone');
@@ -38,7 +38,7 @@ test('a show stands in the season on its day, and is put away and brought back',
   await teo.getByRole('link', { name: new RegExp(title) }).click();
   await teo.getByRole('button', { name: 'Put away' }).click();
   await expect(teo.getByText('This show is put away.')).toBeVisible();
-  await expect(teo.getByLabel('Title')).toBeDisabled();
+  await expect(teo.getByLabel('Title', { exact: true })).toBeDisabled();
   await teo.goto('/shows');
   await expect(teo.getByRole('row', { name: new RegExp(title) })).toHaveCount(0);
   await teo.getByRole('button', { name: /Put away/ }).click();
@@ -48,7 +48,7 @@ test('a show stands in the season on its day, and is put away and brought back',
     .click();
   await teo.getByRole('link', { name: 'Open the plan' }).click();
   await teo.getByRole('button', { name: 'Bring back' }).click();
-  await expect(teo.getByLabel('Title')).toBeEnabled();
+  await expect(teo.getByLabel('Title', { exact: true })).toBeEnabled();
 });
 
 test.describe('what cannot be right is said where it is entered', () => {
@@ -57,7 +57,7 @@ test.describe('what cannot be right is said where it is entered', () => {
     await page.goto('/shows/new');
     await save(page);
     await expect(page.getByText('The title is empty.')).toBeVisible();
-    await expect(page.getByLabel('Title')).toHaveAttribute('aria-invalid', 'true');
+    await expect(page.getByLabel('Title', { exact: true })).toHaveAttribute('aria-invalid', 'true');
     await expect(page).toHaveURL(/\/shows\/new/);
   });
 
@@ -71,7 +71,7 @@ test.describe('what cannot be right is said where it is entered', () => {
     test(`${day} ${time} ${zone}`, async ({ as }) => {
       const page = await as('Odalys');
       await page.goto('/shows/new');
-      await page.getByLabel('Title').fill('A show');
+      await page.getByLabel('Title', { exact: true }).fill('A show');
       await page.getByLabel('Day').fill(day);
       await page.getByLabel('Time', { exact: true }).fill(time);
       await page.getByLabel('Time zone').fill(zone);
@@ -84,7 +84,7 @@ test.describe('what cannot be right is said where it is entered', () => {
   test('a time that comes twice asks which is meant', async ({ as }) => {
     const page = await as('Odalys');
     await page.goto('/shows/new');
-    await page.getByLabel('Title').fill(newTitle('Twice'));
+    await page.getByLabel('Title', { exact: true }).fill(newTitle('Twice'));
     await page.getByLabel('Day').fill('2027-10-31');
     await page.getByLabel('Time', { exact: true }).fill('02:30');
     await page.getByLabel('Time zone').fill('Europe/Berlin');
@@ -136,7 +136,7 @@ test.describe('two editors at once', () => {
     await makeShow(teo, title);
     await odalys.goto(teo.url());
     await odalys.getByLabel('Description').fill('Odalys wrote this.');
-    await teo.getByLabel('Title').fill(`${title} by Teo`);
+    await teo.getByLabel('Title', { exact: true }).fill(`${title} by Teo`);
     await save(teo);
     await expect(teo.getByText('Saved', { exact: true })).toBeVisible();
     await expect(
@@ -146,7 +146,7 @@ test.describe('two editors at once', () => {
     await expect(
       odalys.getByText('together with what Teo Marchetti-Lunn had changed meanwhile: Title.'),
     ).toBeVisible();
-    await expect(odalys.getByLabel('Title')).toHaveValue(`${title} by Teo`);
+    await expect(odalys.getByLabel('Title', { exact: true })).toHaveValue(`${title} by Teo`);
     await expect(teo.getByLabel('Description')).toHaveValue('Odalys wrote this.');
   });
 
@@ -155,21 +155,21 @@ test.describe('two editors at once', () => {
     const title = newTitle('Same place');
     await makeShow(teo, title);
     await odalys.goto(teo.url());
-    await odalys.getByLabel('Title').fill(`${title}, Odalys’s`);
+    await odalys.getByLabel('Title', { exact: true }).fill(`${title}, Odalys’s`);
     await odalys.getByLabel('Minutes planned').fill('90');
-    await teo.getByLabel('Title').fill(`${title}, Teo’s`);
+    await teo.getByLabel('Title', { exact: true }).fill(`${title}, Teo’s`);
     await save(teo);
     await expect(teo.getByText('Saved', { exact: true })).toBeVisible();
     await save(odalys);
     const dialog = odalys.getByRole('dialog', { name: 'Two of you changed the same' });
     await expect(dialog).toContainText(`${title}, Odalys’s`);
     await dialog.getByRole('button', { name: 'Back to my writing' }).click();
-    await expect(odalys.getByLabel('Title')).toHaveValue(`${title}, Odalys’s`);
+    await expect(odalys.getByLabel('Title', { exact: true })).toHaveValue(`${title}, Odalys’s`);
     await save(odalys);
     await dialog.getByRole('radio', { name: /Teo Marchetti-Lunn’s/ }).check();
     await dialog.getByRole('button', { name: 'Save it so' }).click();
     await expect(odalys.getByText('Saved, together with')).toBeVisible();
-    await expect(odalys.getByLabel('Title')).toHaveValue(`${title}, Teo’s`);
+    await expect(odalys.getByLabel('Title', { exact: true })).toHaveValue(`${title}, Teo’s`);
     await expect(teo.getByLabel('Minutes planned')).toHaveValue('90');
   });
 

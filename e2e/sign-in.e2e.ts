@@ -37,7 +37,7 @@ test('a moderator reads plans and cannot change them, by the page or around it',
   await expect(page).toHaveURL(/\/shows$/);
   await page.getByRole('link', { name: 'Open the plan' }).click();
   await expect(page.getByText('As moderator you can read this plan')).toBeVisible();
-  await expect(page.getByLabel('Title')).toBeDisabled();
+  await expect(page.getByLabel('Title', { exact: true })).toBeDisabled();
   await expect(page.getByRole('button', { name: 'Save' })).toHaveCount(0);
   const refused = await page.evaluate(async () => {
     const csrf = /juncta_csrf=([^;]+)/.exec(document.cookie)![1]!;
@@ -58,7 +58,7 @@ test('somebody invited joins with a password, and is out the moment they are rem
 }) => {
   const producer = await as('Teo');
   await producer.getByRole('link', { name: 'Team' }).click();
-  await producer.getByLabel('As').selectOption('host');
+  await producer.getByLabel('As', { exact: true }).selectOption('host');
   await producer.getByRole('button', { name: 'Make a link' }).click();
   const link = await producer.getByLabel('Link for a host').inputValue();
 
@@ -76,7 +76,7 @@ test('somebody invited joins with a password, and is out the moment they are rem
   await expect(newcomer.getByRole('button', { name: /Nils Aberdour.*host/ })).toBeVisible();
 
   await newcomer.goto('/shows/new');
-  await newcomer.getByLabel('Title').fill('Half written');
+  await newcomer.getByLabel('Title', { exact: true }).fill('Half written');
   await producer.reload();
   const remove = producer.getByRole('button', { name: 'Remove Nils Aberdour' });
   await remove.click();

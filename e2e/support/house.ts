@@ -58,7 +58,7 @@ export const newTitle = (words: string): string => `${words} ${process.pid}.${++
 /** Makes a show through the form, with what is in it at first, and stays on its page. */
 export async function makeShow(page: Page, title: string): Promise<void> {
   await page.goto('/shows/new');
-  await page.getByLabel('Title').fill(title);
+  await page.getByLabel('Title', { exact: true }).fill(title);
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
   await expect(page).toHaveURL(/\/shows\/[0-9a-f-]{36}$/);

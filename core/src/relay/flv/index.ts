@@ -1,0 +1,2 @@
+export * from './flv';
+export * from './h264';

@@ -1,0 +1,2 @@
+export * from './amf0';
+export * from './chunks';
