@@ -67,8 +67,8 @@ export class EventFeed {
     socket.on('events', (batch) => this.take(batch));
   }
 
-  /** The client's code is fetched when it is needed, which may be the moment at which the server is away. */
-  private async loadClient(): Promise<typeof connectSocket> {
+  /** Fetched when it is needed, which may be the moment at which the server is away. Public only for the specs. */
+  async loadClient(): Promise<typeof connectSocket> {
     for (;;) {
       try {
         return (await import('socket.io-client')).io;

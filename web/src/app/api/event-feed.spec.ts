@@ -1,0 +1,115 @@
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import type { FollowAnswer, StreamEvent } from '@juncta/contract/events';
+import { EventFeed } from './event-feed';
+
+type Handler = (...args: never[]) => void;
+
+/** A socket that a spec opens, breaks and speaks through. */
+class FakeSocket {
+  connected = false;
+  active = true;
+  answer: FollowAnswer = { ok: true, startAfresh: false };
+  readonly asked: { stream: string; after: number }[] = [];
+  private readonly handlers = new Map<string, Handler>();
+
+  on(event: string, handler: Handler): this {
+    this.handlers.set(event, handler);
+    return this;
+  }
+  emitWithAck(_event: string, request: { stream: string; after: number }): Promise<FollowAnswer> {
+    this.asked.push(request);
+    return Promise.resolve(this.answer);
+  }
+  disconnect(): void {
+    this.connected = false;
+  }
+  hear(event: string, ...args: unknown[]): void {
+    if (event === 'connect') this.connected = true;
+    if (event === 'disconnect') this.connected = false;
+    (this.handlers.get(event) as (...all: unknown[]) => void)(...args);
+  }
+}
+
+const event = (seq: number): StreamEvent => ({
+  stream: 'shows',
+  seq,
+  atMs: 0,
+  type: 'series.created',
+  payload: { series: { id: String(seq), name: '' } },
+});
+
+describe('event feed', () => {
+  let socket: FakeSocket;
+  let feed: EventFeed;
+  let got: number[];
+  let afresh: number;
+
+  beforeEach(async () => {
+    socket = new FakeSocket();
+    got = [];
+    afresh = 0;
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    feed = TestBed.inject(EventFeed);
+    spyOn(feed, 'loadClient').and.resolveTo((() => socket) as never);
+    feed.follow(
+      'shows',
+      4,
+      ({ seq }) => got.push(seq),
+      () => (afresh += 1),
+    );
+    await settle();
+  });
+  const settle = () => new Promise((done) => setTimeout(done));
+
+  it('follows from the number that the list contained', async () => {
+    expect(socket.asked).toEqual([]);
+    socket.hear('connect');
+    expect(socket.asked).toEqual([{ stream: 'shows', after: 4 }]);
+    socket.hear('events', [event(5), event(6)]);
+    expect(got).toEqual([5, 6]);
+  });
+
+  it('asks for what is missing, and hands nothing on twice or out of order', () => {
+    socket.hear('connect');
+    socket.hear('events', [event(6)]);
+    expect(got).toEqual([]);
+    expect(socket.asked.at(-1)).toEqual({ stream: 'shows', after: 4 });
+    expect(socket.asked.length).toBe(2);
+    socket.hear('events', [event(5), event(6), event(7)]);
+    expect(got).toEqual([5, 6, 7]);
+  });
+
+  it('says when the connection is lost, and goes on from its last number', () => {
+    socket.hear('connect');
+    socket.hear('events', [event(5)]);
+    socket.hear('disconnect');
+    expect(feed.connected()).toBeFalse();
+    socket.hear('connect');
+    expect(feed.connected()).toBeTrue();
+    expect(socket.asked.at(-1)).toEqual({ stream: 'shows', after: 5 });
+  });
+
+  it('has the list read again when the server no longer keeps what is missing', async () => {
+    socket.answer = { ok: true, startAfresh: true };
+    socket.hear('connect');
+    await settle();
+    expect(afresh).toBe(1);
+  });
+
+  it('tells of the end of the session, whichever way it comes', () => {
+    let told = 0;
+    feed.whenSignedOut(() => (told += 1));
+    socket.hear('signed_out');
+    socket.hear('connect_error', new Error('signed_out'));
+    expect(told).toBe(2);
+  });
+
+  it('is silent once stopped', () => {
+    socket.hear('connect');
+    feed.stop();
+    socket.hear('events', [event(5)]);
+    expect(got).toEqual([]);
+    expect(socket.connected).toBeFalse();
+  });
+});
