@@ -2,6 +2,8 @@ import type { Endpoint } from '@juncta/contract/http';
 import { ROLES, can } from '@juncta/core/team';
 import { createShow, listShows } from '@juncta/contract/shows';
 import { signIn } from '@juncta/contract/team';
+import type { IncomingMessage } from 'node:http';
+import { hostOf, isSameSite } from './same-site';
 import { mounted } from '../http/mount';
 import { openHouse, PASSWORD, showText, type House } from '../testing/house';
 
@@ -81,6 +83,17 @@ describe('every endpoint', () => {
     const response = await fetch(`${house.url}/api/nothing`);
     expect(response.status).toBe(404);
     expect(((await response.json()) as { code: string }).code).toBe('not_found');
+  });
+
+  it('goes by the host that a proxy names only where there is one to be trusted', () => {
+    const headers = {
+      host: 'inside:8420',
+      'x-forwarded-host': 'juncta.example',
+      origin: 'https://juncta.example',
+    };
+    const req = { headers } as unknown as IncomingMessage;
+    expect(isSameSite(req, hostOf(req, true))).toBeTrue();
+    expect(isSameSite(req, hostOf(req, false))).toBeFalse();
   });
 
   it('takes a made-up session for none', async () => {

@@ -28,6 +28,12 @@ export function refuseForeign(
   }
 }
 
+/** The host a visitor addressed, with its port: a proxy in front tells it, if there is one to be trusted. */
+export function hostOf(req: IncomingMessage, trustProxy: boolean): string | undefined {
+  const forwarded = trustProxy ? req.headers['x-forwarded-host'] : undefined;
+  return (Array.isArray(forwarded) ? forwarded[0] : forwarded) ?? req.headers.host;
+}
+
 /** Whether the browser says that the request comes from our own origin. Programs say nothing, and may. */
 export function isSameSite(req: IncomingMessage, host: string | undefined): boolean {
   const site = req.headers['sec-fetch-site'];

@@ -9,7 +9,7 @@ import type { Server as HttpServer } from 'node:http';
 import { Server, type Socket } from 'socket.io';
 import { cookieOf, SESSION_COOKIE } from '../access/cookies';
 import { findVisitor, SESSIONS_CHANNEL } from '../access/sessions';
-import { isSameSite } from '../access/same-site';
+import { hostOf, isSameSite } from '../access/same-site';
 import type { App } from '../app';
 import { isDatabaseAway } from '../database/connect';
 import { BATCH_SIZE, EVENTS_CHANNEL, eventsAfter, isKept } from './store';
@@ -49,7 +49,7 @@ export class EventSocket {
       transports: ['websocket'],
       serveClient: false,
       maxHttpBufferSize: MAX_MESSAGE_BYTES,
-      allowRequest: (req, answer) => answer(null, isSameSite(req, req.headers.host)),
+      allowRequest: (req, answer) => answer(null, isSameSite(req, hostOf(req, app.config.trustProxy))),
     });
     this.io.use((socket, next) => {
       this.admit(socket).then(
@@ -78,6 +78,8 @@ export class EventSocket {
   }
 
   private async admit(socket: TeamSocket): Promise<boolean> {
+    // Behind a proxy all come from one address, and the proxy is the one to count.
+    if (!this.app.config.trustProxy) await this.app.tries.countRequest(socket.handshake.address);
     const token = cookieOf(socket.handshake.headers.cookie, SESSION_COOKIE);
     const visitor = token ? await findVisitor(this.app.db, this.app.securityClock, token) : null;
     if (!visitor?.member) return false;

@@ -2,7 +2,7 @@ import type { Body, Endpoint, Params, Response as Answer } from '@juncta/contrac
 import type { Request, Response, Router } from 'express';
 import { findVisitor, enforce, type Visitor } from '../access/sessions';
 import { cookieOf, SESSION_COOKIE } from '../access/cookies';
-import { refuseForeign } from '../access/same-site';
+import { hostOf, refuseForeign } from '../access/same-site';
 import type { App } from '../app';
 import { badInput, notFound } from './errors';
 import { fieldErrors } from './sentences';
@@ -44,7 +44,8 @@ export function mount<E extends Endpoint>(
 
     const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
     const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
-    if (endpoint.method !== 'GET') refuseForeign(req, req.host, visitor?.token ?? null);
+    if (endpoint.method !== 'GET')
+      refuseForeign(req, hostOf(req, app.config.trustProxy), visitor?.token ?? null);
     enforce(endpoint.access, visitor);
 
     const params = endpoint.params.safeParse(req.params);
