@@ -128,6 +128,8 @@ export default defineConfig(
     rules: {
       '@typescript-eslint/no-unsafe-assignment': 'off',
       '@typescript-eslint/no-unsafe-argument': 'off',
+      // Spies are handed to expectations by name.
+      '@typescript-eslint/unbound-method': 'off',
     },
   },
   {

@@ -1,4 +1,5 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { randomInt } from 'node:crypto';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -47,12 +48,18 @@ const children = (dir: string): Mark[] =>
 const isAlive = ({ pid }: Mark) =>
   existsSync(`/proc/${pid}/stat`) && !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z ');
 
+/** Below the ports of outgoing connections, any of which could take it before the house listens there. */
 async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  const { port } = server.address() as { port: number };
-  await new Promise((done) => server.close(done));
-  return port;
+  for (;;) {
+    const port = 30_000 + randomInt(2000);
+    const server = createServer();
+    const free = await new Promise<boolean>((done) => {
+      server.once('error', () => done(false));
+      server.listen(port, '127.0.0.1', () => done(true));
+    });
+    await new Promise((done) => server.close(done));
+    if (free) return port;
+  }
 }
 
 let dir: string;

@@ -1,6 +1,5 @@
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomInt } from 'node:crypto';
 import { connect as connectSocket, createServer, type Server, type Socket } from 'node:net';
-import type { AddressInfo } from 'node:net';
 import pg from 'pg';
 
 /** The cluster that `./test` starts for the specs: an administrator's address in the environment. */
@@ -54,8 +53,16 @@ class Line {
 
   static async open(to: number): Promise<Line> {
     const line = new Line(to);
-    await line.mend();
-    return line;
+    for (;;) {
+      // Below the ports of outgoing connections: one of those could take it while the line is cut.
+      line.port = 10_000 + randomInt(10_000);
+      try {
+        await line.mend();
+        return line;
+      } catch (error) {
+        if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+      }
+    }
   }
 
   cut(): void {
@@ -84,6 +91,5 @@ class Line {
       server.once('error', failed);
       server.listen(this.port, '127.0.0.1', done);
     });
-    this.port = (server.address() as AddressInfo).port;
   }
 }
