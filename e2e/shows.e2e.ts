@@ -164,6 +164,7 @@ test.describe('two editors at once', () => {
     const dialog = odalys.getByRole('dialog', { name: 'Two of you changed the same' });
     await expect(dialog).toContainText(`${title}, Odalys’s`);
     await dialog.getByRole('button', { name: 'Back to my writing' }).click();
+    await expect(dialog).toBeHidden();
     await expect(odalys.getByLabel('Title', { exact: true })).toHaveValue(`${title}, Odalys’s`);
     await save(odalys);
     await dialog.getByRole('radio', { name: /Teo Marchetti-Lunn’s/ }).check();

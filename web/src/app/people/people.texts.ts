@@ -14,7 +14,6 @@ export const peopleTexts = {
   up: (name: string) => $localize`:@@people.up:Move ${name}:name: up`,
   addMember: $localize`:@@people.addMember:Add from the team`,
   addGuest: $localize`:@@people.addGuest:Add a guest`,
-  chooseMember: $localize`:@@people.chooseMember:Choose a member`,
   none: $localize`:@@people.none:Nobody is in this show yet. Add a host first, then the guests.`,
   unnamed: $localize`:@@people.unnamed:this guest`,
 };
@@ -23,7 +22,6 @@ export const guestLinkTexts = {
   title: $localize`:@@guestLink.title:Guests’ personal links`,
   intro: $localize`:@@guestLink.intro:Each guest comes in by a link of their own, without an account. A new link ends the one before.`,
   none: $localize`:@@guestLink.none:There are no guests in this show.`,
-  saveFirst: $localize`:@@guestLink.saveFirst:Save the show first`,
   make: $localize`:@@guestLink.make:Make a link`,
   makeOf: (name: string) => $localize`:@@guestLink.makeOf:Make a link for ${name}:name:`,
   anew: $localize`:@@guestLink.anew:New link`,

@@ -53,7 +53,6 @@ export class ShowForm {
   readonly readOnly = input(false);
   /** The server's findings about what was sent, as fields of the request: `text.title`. */
   readonly fieldErrors = input<readonly FieldError[]>([]);
-  readonly nowMs = input.required<number>();
   readonly changed = output<ShowText>();
   readonly seriesWanted = output<Series>();
 

@@ -236,7 +236,12 @@ export class ShowPage {
     merged: ShowText,
     who: string,
   ): Promise<ShowText | null> {
-    const dialog = this.modal.open(ConflictDialog, { ariaLabelledBy: 'conflict-title', backdrop: 'static' });
+    // Without its fading: while one is still leaving, a save could not ask again.
+    const dialog = this.modal.open(ConflictDialog, {
+      animation: false,
+      ariaLabelledBy: 'conflict-title',
+      backdrop: 'static',
+    });
     const conflict = dialog.componentInstance as ConflictDialog;
     conflict.conflict.set({ fields, mine, theirs: theirs.text, who });
     try {
