@@ -1,23 +1,23 @@
-import { mkdirSync } from 'node:fs';
 import pino from 'pino';
-import { serveHealth } from './health/health';
+import { readRelayConfig } from './config';
+import { Relay } from './relay';
 
-/**
- * The relay: receives programmes and sends feeds. A process of its own, so that a restart of the web server does
- * not touch what viewers see. It owns one folder, in which pieces and recordings will be kept.
- */
-const log = pino({ name: 'relay' });
-const dir = process.env['JUNCTA_RELAY_DIR'];
-const port = Number(process.env['JUNCTA_RELAY_PORT'] ?? 0);
-if (!dir) {
-  process.stderr.write('JUNCTA_RELAY_DIR must name the folder for pieces and recordings\n');
+async function main(): Promise<void> {
+  const config = readRelayConfig(process.env);
+  const log = pino({ name: 'relay', level: config.logLevel });
+  const running = await Relay.start(config, log);
+  log.info({ port: running.port }, 'listening');
+  let closing = false;
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) {
+    process.on(signal, () => {
+      if (closing) return;
+      closing = true;
+      void running.close().then(() => process.exit(0));
+    });
+  }
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
   process.exit(1);
-}
-mkdirSync(dir, { recursive: true });
-const server = serveHealth(dir, port, () => log.info({ address: server.address() }, 'listening'));
-for (const signal of ['SIGTERM', 'SIGINT']) {
-  process.on(signal, () => {
-    server.close(() => process.exit(0));
-    server.closeAllConnections();
-  });
-}
+});

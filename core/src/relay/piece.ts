@@ -8,7 +8,7 @@ import { crc32 } from './crc32';
  * |-------|-------------------------------------------------------------------------|
  * | 4     | magic `JPC1`                                                            |
  * | 1     | track: 0 picture, 1 sound                                               |
- * | 1     | flags: bit 0 key, bit 1 configuration                                   |
+ * | 1     | flags: bit 0 key, bit 1 slate                                            |
  * | 2     | zero                                                                    |
  * | 16    | session: the UUID of one composing desk from its start to its end       |
  * | 8     | number within the session, from 1, both tracks counted together         |
@@ -29,8 +29,8 @@ export interface Piece {
   readonly track: Track;
   /** Can be decoded without those before it. Always true of sound. */
   readonly key: boolean;
-  /** Carries the decoder's configuration instead of a packet. */
-  readonly configuration: boolean;
+  /** A picture of the standby slate instead of the programme; its time counts from the slate's beginning. */
+  readonly slate: boolean;
   /** 0 to 2^53 - 1. */
   readonly timeUs: number;
   /** 0 to 2^32 - 1. */
@@ -44,8 +44,10 @@ const MAGIC = 0x4a504331;
 const TRACKS: readonly Track[] = ['picture', 'sound'];
 const HEADER_BYTES = 48;
 const CHECKSUM_BYTES = 4;
+/** Bytes of a piece beside its payload. */
+export const PIECE_FRAME_BYTES = HEADER_BYTES + CHECKSUM_BYTES;
 const KEY_FLAG = 1;
-const CONFIGURATION_FLAG = 2;
+const SLATE_FLAG = 2;
 
 /** No picture of a programme comes near: a 1080p keyframe at 8 Mbit/s is under 1 MB. */
 export const MAX_PAYLOAD_BYTES = 4 * 1024 * 1024;
@@ -64,7 +66,7 @@ export function encodePiece(piece: Piece): Uint8Array {
   const view = new DataView(bytes.buffer);
   view.setUint32(0, MAGIC);
   view.setUint8(4, TRACKS.indexOf(piece.track));
-  view.setUint8(5, (piece.key ? KEY_FLAG : 0) | (piece.configuration ? CONFIGURATION_FLAG : 0));
+  view.setUint8(5, (piece.key ? KEY_FLAG : 0) | (piece.slate ? SLATE_FLAG : 0));
   const hex = piece.session.replaceAll('-', '');
   for (let i = 0; i < 16; i++) bytes[8 + i] = parseInt(hex.slice(2 * i, 2 * i + 2), 16);
   view.setBigUint64(24, BigInt(piece.number));
@@ -108,7 +110,7 @@ export function decodePieces(bytes: Uint8Array): DecodedPieces {
       number: Number(view.getBigUint64(at + 24)),
       track,
       key: (flags & KEY_FLAG) !== 0,
-      configuration: (flags & CONFIGURATION_FLAG) !== 0,
+      slate: (flags & SLATE_FLAG) !== 0,
       timeUs: Number(view.getBigUint64(at + 32)),
       durationUs: view.getUint32(at + 40),
       payload: bytes.subarray(at + HEADER_BYTES, checked),

@@ -1,5 +1,5 @@
 import { statfs } from 'node:fs/promises';
-import { createServer, type Server } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Health } from '@juncta/contract/health';
 
 /** Below this nothing can be recorded for long enough to be of use: ten minutes of a programme, twice. */
@@ -14,16 +14,14 @@ export async function readHealth(dir: string): Promise<Health> {
   return { process: 'relay', up: disk === 'up', parts: { disk }, uptimeS: Math.floor(process.uptime()) };
 }
 
-export function serveHealth(dir: string, port: number, listening: () => void): Server {
-  const server = createServer((req, res) => {
-    if (req.url !== '/healthz') {
-      res.writeHead(404).end();
-      return;
-    }
-    void readHealth(dir).then((health) => {
-      res.writeHead(health.up ? 200 : 503, { 'Content-Type': 'application/json' });
-      res.end(JSON.stringify(health));
-    });
+/** Answers `/healthz`, and says of anything else that it is not here. */
+export function answerHealth(dir: string, req: IncomingMessage, res: ServerResponse): void {
+  if (req.url !== '/healthz') {
+    res.writeHead(404).end();
+    return;
+  }
+  void readHealth(dir).then((health) => {
+    res.writeHead(health.up ? 200 : 503, { 'Content-Type': 'application/json' });
+    res.end(JSON.stringify(health));
   });
-  return server.listen(port, '127.0.0.1', listening);
 }

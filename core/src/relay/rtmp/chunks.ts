@@ -44,36 +44,39 @@ const TIME_MODULUS = 2 ** 32;
  * shortest, and no state that a lost message could leave wrong.
  */
 export function encodeMessage(message: RtmpMessage, chunkBytes: number): Uint8Array {
+  const parts = messageParts(message, chunkBytes);
+  const bytes = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
+  parts.reduce((at, part) => (bytes.set(part, at), at + part.length), 0);
+  return bytes;
+}
+
+/** The same without copying the payload: headers, and views into it, in turn. */
+export function messageParts(message: RtmpMessage, chunkBytes: number): Uint8Array[] {
   const { chunkStream, type, stream, timeMs, payload } = message;
   if (payload.length > MAX_MESSAGE_BYTES)
     throw new RangeError(`a message must have at most ${MAX_MESSAGE_BYTES} bytes`);
   if (!(chunkBytes >= 1)) throw new RangeError('chunkBytes must be 1 or more');
   const time = timeMs % TIME_MODULUS;
   const extended = time >= EXTENDED;
-  const tail = extended ? bigEndian(time, 4) : [];
-  const first = [
-    ...basicHeader(0, chunkStream),
-    ...bigEndian(extended ? EXTENDED : time, 3),
-    ...bigEndian(payload.length, 3),
-    type,
-    ...bigEndian(stream, 4).reverse(),
-    ...tail,
-  ];
-  const next = [...basicHeader(3, chunkStream), ...tail];
-  const further = Math.max(0, Math.ceil(payload.length / chunkBytes) - 1);
-  const bytes = new Uint8Array(first.length + payload.length + further * next.length);
-  bytes.set(first);
-  let at = first.length;
+  const basic = basicHeader(0, chunkStream);
+  const first = new Uint8Array(basic.length + 11 + (extended ? 4 : 0));
+  const view = new DataView(first.buffer);
+  // Three bytes of time, three of length, the type, and the stream, which alone has its least byte first.
+  view.setUint32(basic.length - 1, extended ? EXTENDED : time);
+  view.setUint32(basic.length + 3, ((payload.length << 8) | type) >>> 0);
+  view.setUint32(basic.length + 7, stream, true);
+  if (extended) view.setUint32(basic.length + 11, time);
+  first.set(basic);
+  const parts: Uint8Array[] = [first];
+  let next: Uint8Array | undefined;
   for (let from = 0; from < payload.length; from += chunkBytes) {
     if (from > 0) {
-      bytes.set(next, at);
-      at += next.length;
+      next ??= Uint8Array.from([...basicHeader(3, chunkStream), ...(extended ? bigEndian(time, 4) : [])]);
+      parts.push(next);
     }
-    const part = payload.subarray(from, from + chunkBytes);
-    bytes.set(part, at);
-    at += part.length;
+    parts.push(payload.subarray(from, from + chunkBytes));
   }
-  return bytes;
+  return parts;
 }
 
 interface Stream {

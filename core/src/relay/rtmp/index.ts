@@ -1,2 +1,4 @@
+export * from './address';
 export * from './amf0';
 export * from './chunks';
+export * from './publisher';

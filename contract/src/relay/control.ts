@@ -1,0 +1,80 @@
+import * as z from 'zod/mini';
+import { Id, InstantMs } from '../http';
+import { FeedReport } from './feeds';
+
+/**
+ * What the server tells the relay to do, and what the relay reports: HTTP on loopback with a secret that both were
+ * started with. All of it is safe to repeat.
+ *
+ * | request                                          | body              | answer                     |
+ * |--------------------------------------------------|-------------------|----------------------------|
+ * | `GET /control/changes`                           |                   | {@link RelayReport}s (SSE) |
+ * | `PUT /control/shows/:show/lease`                 | {@link LeaseWish} | {@link ProgrammeReport}    |
+ * | `PUT /control/shows/:show/run`                   | {@link RunWish}   | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/end`                  |                   | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/cover`                | {@link CoverWish} | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedWish}  | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/feeds/:dest/stop`     |                   | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenWish}  | {@link ProgrammeReport}    |
+ * | `GET /control/recordings/:show/:run/:kind`       |                   | the file, by ranges        |
+ */
+
+export const LeaseWish = z.object({ epoch: z.int() });
+export const RunWish = z.object({ runId: Id });
+export const CoverWish = z.object({ on: z.boolean() });
+export const SeenWish = z.object({ public: z.boolean() });
+
+export const FeedWish = z.object({
+  /** `rtmp(s)://host[:port]/app`, without the key. */
+  address: z.string(),
+  key: z.string(),
+  /** What the place's house rules say happens when our stream arrives. */
+  arrival: z.enum(['public', 'held']),
+});
+export type FeedWish = z.infer<typeof FeedWish>;
+
+export const RECORDING_KINDS = ['clean', 'aired'] as const;
+export type RecordingKind = (typeof RECORDING_KINDS)[number];
+
+export const Recording = z.object({
+  runId: Id,
+  kind: z.enum(RECORDING_KINDS),
+  /** `recording` while the show runs, `finishing` while the file is made, `failed` when that did not work out. */
+  status: z.enum(['recording', 'paused', 'finishing', 'ready', 'failed']),
+  /** Null until it is ready. */
+  bytes: z.nullable(z.int()),
+  /** Show time of its end, ms; null until it is ready. */
+  lengthMs: z.nullable(z.int()),
+  startedAtMs: InstantMs,
+});
+export type Recording = z.infer<typeof Recording>;
+
+export const ProgrammeReport = z.object({
+  showId: Id,
+  /** `covered`: the slate because somebody wants it; `slate`: because nothing comes from the desk. */
+  state: z.enum(['waiting', 'source', 'slate', 'covered']),
+  /** The tab that composes; null while none is connected. */
+  deskId: z.nullable(Id),
+  /** The recorded run that is under way; null before the show starts and after it has ended. */
+  runId: z.nullable(Id),
+  /** ms since the run's first picture; null when there is none. */
+  showTimeMs: z.nullable(z.int()),
+  /** What comes in from the desk, over the last seconds. */
+  incomingKbps: z.int(),
+  disk: z.object({
+    freeBytes: z.int(),
+    /** Minutes of show that still fit with their finished recordings. */
+    minutesLeft: z.int(),
+    /** False: the disk takes nothing more, and the desk keeps what is not recorded. */
+    recording: z.boolean(),
+  }),
+  feeds: z.array(FeedReport),
+  recordings: z.array(Recording),
+});
+export type ProgrammeReport = z.infer<typeof ProgrammeReport>;
+
+export const RelayReport = z.object({
+  atMs: InstantMs,
+  programmes: z.array(ProgrammeReport),
+});
+export type RelayReport = z.infer<typeof RelayReport>;

@@ -1,0 +1,38 @@
+import { FEED_STATES } from '@juncta/core/relay';
+import * as z from 'zod/mini';
+import { Id, InstantMs } from '../http';
+
+export const FeedStateName = z.enum(FEED_STATES);
+
+export const FEED_REASONS = [
+  'lost_connection',
+  'no_answer',
+  'refused_key',
+  'refused_busy',
+  'refused_format',
+  'refused_other',
+  'gave_up',
+  'ended_by_us',
+  'ended_by_place',
+] as const;
+
+/** A feed as the relay reports it: one row of the board. */
+export const FeedReport = z.object({
+  destinationId: Id,
+  state: FeedStateName,
+  /** Since when, by the machine that runs the relay. */
+  sinceMs: InstantMs,
+  /** Tries since the connection last stood; 0 while it stands. */
+  attempt: z.int(),
+  /** Null while there is nothing to explain. */
+  reason: z.nullable(z.enum(FEED_REASONS)),
+  /** What the place itself said, without keys; null when it said nothing. */
+  placeSays: z.nullable(z.string()),
+  /** What the place took over the last seconds; null while nothing is sent. */
+  bitrateKbps: z.nullable(z.int()),
+  /** When the picture first was public there, for the time on air; null when it never was. */
+  onAirSinceMs: z.nullable(InstantMs),
+  /** Pictures left out because the place took too little, since the feed was started. */
+  leftOutPictures: z.int(),
+});
+export type FeedReport = z.infer<typeof FeedReport>;

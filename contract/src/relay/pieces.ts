@@ -1,0 +1,64 @@
+import { MAX_PAYLOAD_BYTES } from '@juncta/core/relay';
+import * as z from 'zod/mini';
+import { Id } from '../http';
+
+/**
+ * The pieces' socket, from a composing desk to the relay. The first message is a {@link Hello}; the relay answers
+ * `welcome` or `refused`. Then binary messages of one or more pieces follow (format: `piece.ts` in core), and the
+ * relay sends {@link PieceAnswer}s. `acknowledged` means: on disk, or, before the show has started, not wanted
+ * there. A piece that comes twice is acknowledged twice and kept once.
+ */
+
+/** What the server signs: who may send pieces of which show. */
+export const Ticket = z.object({
+  showId: Id,
+  /** One tab of one browser. */
+  deskId: Id,
+  /** Counts the take-overs of a show's composing; the relay lets nobody in with a lower one than the last. */
+  epoch: z.int(),
+  /** By the machine's clock. */
+  expiresAtMs: z.int(),
+});
+export type Ticket = z.infer<typeof Ticket>;
+
+export const Hello = z.object({
+  type: z.literal('hello'),
+  ticket: z.string().check(z.maxLength(2000)),
+  lane: z.enum(['live', 'backlog']),
+  session: Id,
+  width: z.int().check(z.minimum(16), z.maximum(4096)),
+  height: z.int().check(z.minimum(16), z.maximum(4096)),
+  pictureKbps: z.int().check(z.minimum(1), z.maximum(50_000)),
+  soundKbps: z.int().check(z.minimum(1), z.maximum(1000)),
+});
+export type Hello = z.infer<typeof Hello>;
+
+/** What a desk may ask of the relay over its socket, without the server. */
+export const DeskWish = z.discriminatedUnion('type', [
+  Hello,
+  /** The panic key: the standby slate and silence, at once; and back. */
+  z.object({ type: z.literal('cover'), on: z.boolean() }),
+]);
+
+export const REFUSAL_CODES = [
+  'ticket',
+  'taken_over',
+  'not_understood',
+  'other_session',
+  'format_changed',
+  'too_long',
+  'damaged',
+] as const;
+
+export const PieceAnswer = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('welcome') }),
+  /** Every piece sent on this lane up to this one. */
+  z.object({ type: z.literal('acknowledged'), lane: z.enum(['live', 'backlog']), number: z.int() }),
+  /** Somebody joins or the recording begins: the sooner a keyframe comes, the sooner there is a picture. */
+  z.object({ type: z.literal('keyframe_wanted') }),
+  z.object({ type: z.literal('refused'), code: z.enum(REFUSAL_CODES), sentence: z.string() }),
+]);
+export type PieceAnswer = z.infer<typeof PieceAnswer>;
+
+/** A message of pieces may be this long: one of the longest and room for the sound beside it. */
+export const MAX_MESSAGE_BYTES = MAX_PAYLOAD_BYTES + 256 * 1024;

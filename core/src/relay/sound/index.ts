@@ -1,0 +1,2 @@
+export * from './adts';
+export * from './ogg';

@@ -1,0 +1,46 @@
+import * as z from 'zod';
+
+const Environment = z.object({
+  JUNCTA_RELAY_DIR: z.string('must name the folder for pieces and recordings').min(1),
+  JUNCTA_RELAY_HOST: z.string().default('127.0.0.1'),
+  JUNCTA_RELAY_PORT: z.coerce.number().int().min(0).max(65535).default(0),
+  JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters; the server is given the same'),
+  JUNCTA_ALLOW_LOCAL_PLACES: z.enum(['0', '1']).default('0'),
+  JUNCTA_HTTPS_CERT: z.string().optional(),
+  JUNCTA_HTTPS_KEY: z.string().optional(),
+  JUNCTA_LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
+});
+
+export interface RelayConfig {
+  /** Where pieces and recordings are kept. */
+  readonly dir: string;
+  readonly host: string;
+  readonly port: number;
+  /** Shared with the server: signs tickets and opens the control door. */
+  readonly secret: string;
+  /** Whether feeds may go to addresses inside the machine's own network: stand-ins, and houses with places of their own. */
+  readonly allowLocalPlaces: boolean;
+  readonly https: { readonly certFile: string; readonly keyFile: string } | null;
+  readonly logLevel: string;
+}
+
+export function readRelayConfig(environment: NodeJS.ProcessEnv): RelayConfig {
+  const parsed = Environment.safeParse(environment);
+  if (!parsed.success) {
+    const lines = parsed.error.issues.map((issue) => `${issue.path.join('.')} ${issue.message}`);
+    throw new Error(`The relay's settings do not hold together:\n${lines.join('\n')}`);
+  }
+  const env = parsed.data;
+  return {
+    dir: env.JUNCTA_RELAY_DIR,
+    host: env.JUNCTA_RELAY_HOST,
+    port: env.JUNCTA_RELAY_PORT,
+    secret: env.JUNCTA_RELAY_SECRET,
+    allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES === '1',
+    https:
+      env.JUNCTA_HTTPS_CERT && env.JUNCTA_HTTPS_KEY
+        ? { certFile: env.JUNCTA_HTTPS_CERT, keyFile: env.JUNCTA_HTTPS_KEY }
+        : null,
+    logLevel: env.JUNCTA_LOG_LEVEL,
+  };
+}

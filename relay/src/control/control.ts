@@ -1,0 +1,210 @@
+import {
+  CoverWish,
+  FeedWish,
+  LeaseWish,
+  RECORDING_KINDS,
+  RunWish,
+  SeenWish,
+  type RecordingKind,
+  type RelayReport,
+} from '@juncta/contract/relay';
+import { createReadStream, statSync } from 'node:fs';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { timingSafeEqual } from 'node:crypto';
+import { pipeline } from 'node:stream';
+import type * as z from 'zod/mini';
+import type { Relay } from '../relay';
+
+/**
+ * The server's door to the relay: see `contract/relay/control.ts`. Opened by the shared secret and by nothing else.
+ */
+const MAX_BODY_BYTES = 64 * 1024;
+const REPORT_EVERY_MS = 1000;
+/** Changes that come close together are told together. */
+const GATHER_MS = 50;
+
+class Refused extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+export class Control {
+  private readonly listeners = new Set<ServerResponse>();
+  private readonly reporting: NodeJS.Timeout;
+  private gathering: NodeJS.Timeout | undefined;
+
+  constructor(
+    private readonly relay: Relay,
+    private readonly secret: string,
+  ) {
+    this.reporting = setInterval(() => this.tell(), REPORT_EVERY_MS);
+  }
+
+  /** Everybody who follows hears of it, a moment later. */
+  changed(): void {
+    this.gathering ??= setTimeout(() => {
+      this.gathering = undefined;
+      this.tell();
+    }, GATHER_MS);
+  }
+
+  close(): void {
+    clearInterval(this.reporting);
+    clearTimeout(this.gathering);
+    for (const response of this.listeners) response.end();
+  }
+
+  async handle(req: IncomingMessage, res: ServerResponse): Promise<void> {
+    try {
+      this.admit(req);
+      const path = (req.url ?? '').split('?')[0]!.split('/').slice(2);
+      await this.route(req, res, path);
+    } catch (error) {
+      if (res.headersSent) {
+        res.destroy();
+        return;
+      }
+      const status = error instanceof Refused ? error.status : 500;
+      if (status === 500) this.relay.log.error({ err: error }, 'control');
+      json(res, status, { error: error instanceof Refused ? error.message : 'the relay could not do this' });
+    }
+  }
+
+  private admit(req: IncomingMessage): void {
+    const given = Buffer.from(req.headers.authorization ?? '');
+    const wanted = Buffer.from(`Bearer ${this.secret}`);
+    if (given.length !== wanted.length || !timingSafeEqual(given, wanted))
+      throw new Refused(401, 'not the secret');
+  }
+
+  private async route(req: IncomingMessage, res: ServerResponse, path: string[]): Promise<void> {
+    const { method } = req;
+    const [what, showId, act, destinationId, feedAct] = path;
+    if (method === 'GET' && what === 'changes') return this.follow(res);
+    if (what === 'recordings' && showId && act && destinationId) {
+      return this.sendRecording(req, res, showId, act, destinationId);
+    }
+    if (what !== 'shows' || !showId || !UUID.test(showId)) throw new Refused(404, 'there is no such door');
+    const programme = this.relay.of(showId);
+    const doing = `${method} ${act ?? ''}${feedAct ? ` ${feedAct}` : ''}`;
+    switch (doing) {
+      case 'GET ':
+        break;
+      case 'PUT lease':
+        this.relay.setEpoch(showId, (await body(req, LeaseWish)).epoch);
+        break;
+      case 'PUT run':
+        programme.beginRun((await body(req, RunWish)).runId);
+        break;
+      case 'POST end':
+        await programme.end();
+        break;
+      case 'POST cover':
+        programme.cover((await body(req, CoverWish)).on);
+        break;
+      case 'POST feeds start':
+        programme.startFeed(destinationId!, await body(req, FeedWish));
+        break;
+      case 'POST feeds stop':
+        programme.feed(destinationId!)?.stop();
+        break;
+      case 'POST feeds seen':
+        programme.feed(destinationId!)?.seen((await body(req, SeenWish)).public);
+        break;
+      default:
+        throw new Refused(404, 'there is no such door');
+    }
+    json(res, 200, programme.report());
+  }
+
+  private follow(res: ServerResponse): void {
+    res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' });
+    this.listeners.add(res);
+    res.once('close', () => this.listeners.delete(res));
+    res.write(line(this.relay.report()));
+  }
+
+  private tell(): void {
+    if (this.listeners.size === 0) return;
+    const text = line(this.relay.report());
+    for (const response of this.listeners) {
+      // One that does not read is let go; it will come back and be told all.
+      if (response.writableLength > 1_000_000) response.destroy();
+      else response.write(text);
+    }
+  }
+
+  private sendRecording(
+    req: IncomingMessage,
+    res: ServerResponse,
+    showId: string,
+    runId: string,
+    kind: string,
+  ): void {
+    const file = isKind(kind) && UUID.test(showId) ? this.relay.recordings.fileOf(showId, runId, kind) : null;
+    const size = file ? statSync(file, { throwIfNoEntry: false })?.size : undefined;
+    if (!file || size === undefined) throw new Refused(404, 'there is no such recording');
+    const range = rangeOf(req.headers.range, size);
+    if (range === 'beyond') {
+      res.writeHead(416, { 'Content-Range': `bytes */${size}` }).end();
+      return;
+    }
+    const { from, to } = range ?? { from: 0, to: size - 1 };
+    res.writeHead(range ? 206 : 200, {
+      'Content-Type': 'video/mp4',
+      'Content-Length': to - from + 1,
+      'Accept-Ranges': 'bytes',
+      ...(range ? { 'Content-Range': `bytes ${from}-${to}/${size}` } : {}),
+    });
+    if (req.method === 'HEAD') res.end();
+    else pipeline(createReadStream(file, { start: from, end: to }), res, () => undefined);
+  }
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+const isKind = (text: string): text is RecordingKind => (RECORDING_KINDS as readonly string[]).includes(text);
+const line = (report: RelayReport): string => `data: ${JSON.stringify(report)}\n\n`;
+
+/** The bytes asked for, both ends included; null: all (RFC 9110, 14.1.2; of several ranges none). */
+export function rangeOf(
+  header: string | undefined,
+  size: number,
+): { from: number; to: number } | 'beyond' | null {
+  const found = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
+  if (!found || (found[1] === '' && found[2] === '')) return null;
+  const from = found[1] === '' ? Math.max(0, size - Number(found[2])) : Number(found[1]);
+  const to = found[1] === '' || found[2] === '' ? size - 1 : Math.min(size - 1, Number(found[2]));
+  return from > to ? 'beyond' : { from, to };
+}
+
+async function body<T extends z.ZodMiniType>(req: IncomingMessage, schema: T): Promise<z.output<T>> {
+  const parts: Buffer[] = [];
+  let bytes = 0;
+  for await (const part of req) {
+    bytes += (part as Buffer).length;
+    if (bytes > MAX_BODY_BYTES) throw new Refused(413, 'too long');
+    parts.push(part as Buffer);
+  }
+  let value: unknown;
+  try {
+    value = JSON.parse(Buffer.concat(parts).toString('utf8') || '{}');
+  } catch {
+    throw new Refused(400, 'not JSON');
+  }
+  const parsed = schema.safeParse(value);
+  if (!parsed.success)
+    throw new Refused(
+      400,
+      parsed.error.issues.map(({ path, message }) => `${path.join('.')}: ${message}`).join('; '),
+    );
+  return parsed.data;
+}
+
+function json(res: ServerResponse, status: number, value: unknown): void {
+  res.writeHead(status, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' });
+  res.end(JSON.stringify(value));
+}

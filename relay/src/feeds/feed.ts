@@ -1,0 +1,228 @@
+import type { FeedReport, FeedWish } from '@juncta/contract/relay';
+import {
+  backoff,
+  FEED_OFF,
+  FeedQueue,
+  isUnderWay,
+  nextFeed,
+  type Feed as FeedStateRecord,
+  type FeedEffect,
+  type FeedEvent,
+  type ProgrammeTag,
+} from '@juncta/core/relay';
+import type { FlvTag } from '@juncta/core/relay/flv';
+import { parseRtmpAddress } from '@juncta/core/relay/rtmp';
+import type { Logger } from 'pino';
+import { AddressRefused, resolveOutgoing } from './outgoing';
+import { RtmpConnection, type ConnectionEvent } from './rtmp-connection';
+
+const POLICY = backoff({ firstMs: 400, longestMs: 15_000, attempts: 60, random: Math.random });
+/** Bitrate is told over so long. */
+const MEASURED_MS = 3000;
+
+/** What a feed needs of the programme it carries. */
+export interface FeedSource {
+  /** Configuration for a receiver that begins at `timeMs`; null before there is a picture. */
+  headers(timeMs: number): readonly FlvTag[] | null;
+  /** The last group of pictures: what it begins with. */
+  lastGroup(): readonly ProgrammeTag[];
+  /** Something of the feed's report has changed. */
+  changed(): void;
+}
+
+/** One stream to one destination: drives the feed machine, and minds nobody else's trouble. */
+export class Feed {
+  private feed: FeedStateRecord = FEED_OFF;
+  private sinceMs = Date.now();
+  private onAirSinceMs: number | null = null;
+  private placeSays: string | null = null;
+  private wish: FeedWish | null = null;
+  private connection: RtmpConnection | null = null;
+  private publishing = false;
+  /** ms of the programme at which this feed's own time is 0; null until it has begun. */
+  private zeroMs: number | null = null;
+  private queue = new FeedQueue();
+  private retry: NodeJS.Timeout | undefined;
+  private dialling = 0;
+  private measured: { atMs: number; bytes: number }[] = [];
+
+  constructor(
+    readonly destinationId: string,
+    private readonly source: FeedSource,
+    private readonly allowLocalPlaces: boolean,
+    private readonly log: Logger,
+  ) {}
+
+  get underWay(): boolean {
+    return isUnderWay(this.feed.state);
+  }
+
+  start(wish: FeedWish): void {
+    if (this.underWay) return;
+    this.wish = wish;
+    this.placeSays = null;
+    this.onAirSinceMs = null;
+    this.queue = new FeedQueue();
+    this.handle({ type: 'start' });
+  }
+
+  stop(): void {
+    this.handle({ type: 'stop' });
+  }
+
+  seen(isPublic: boolean): void {
+    this.handle({ type: 'seen', public: isPublic });
+  }
+
+  /** A tag of the programme, in order. */
+  push(tag: ProgrammeTag): void {
+    if (!this.publishing) return;
+    if (this.zeroMs === null) this.begin();
+    else this.queue.push(tag);
+  }
+
+  /** Sends what waits, as far as the place takes it. To be called every few tens of ms. */
+  flush(nowMs: number): void {
+    const { connection } = this;
+    if (!connection || !this.publishing) return;
+    const { room } = connection;
+    if (room > 0 && this.queue.length > 0) connection.send(this.queue.take(room), this.zeroMs ?? 0);
+    connection.watch(nowMs);
+    const bytes = connection.sentBytes;
+    this.measured.push({ atMs: nowMs, bytes });
+    while (this.measured.length > 2 && nowMs - this.measured[1]!.atMs > MEASURED_MS) this.measured.shift();
+  }
+
+  report(): FeedReport {
+    return {
+      destinationId: this.destinationId,
+      state: this.feed.state,
+      sinceMs: this.sinceMs,
+      attempt: this.feed.attempt,
+      reason: this.feed.reason,
+      placeSays: this.placeSays,
+      bitrateKbps: this.bitrateKbps(),
+      onAirSinceMs: this.onAirSinceMs,
+      leftOutPictures: this.queue.leftOut.pictures,
+    };
+  }
+
+  /** As if the line had broken: for when the process ends. Places that end with the feed must not be told that it is over. */
+  drop(): void {
+    clearTimeout(this.retry);
+    this.connection?.hangUp(false);
+  }
+
+  /** The configuration and the last group of pictures, so that the place has a picture at once. */
+  private begin(): void {
+    const group = this.source.lastGroup();
+    const first = group[0];
+    const headers = first && this.source.headers(0);
+    if (!first || !headers) return;
+    this.zeroMs = first.timeMs;
+    this.connection?.send(headers, 0);
+    for (const tag of group) this.queue.push(tag);
+  }
+
+  private handle(event: FeedEvent): void {
+    const before = this.feed.state;
+    const { feed, effects } = nextFeed(this.feed, event, POLICY);
+    this.feed = feed;
+    if (feed.state !== before) {
+      this.sinceMs = Date.now();
+      if (feed.state === 'sending' || feed.state === 'on_air') this.onAirSinceMs ??= this.sinceMs;
+      this.log.info(
+        { destination: this.destinationId, from: before, to: feed.state, reason: feed.reason },
+        'feed',
+      );
+    }
+    for (const effect of effects) this.carryOut(effect);
+    this.source.changed();
+  }
+
+  private carryOut(effect: FeedEffect): void {
+    switch (effect.type) {
+      case 'dial':
+        void this.dial();
+        break;
+      case 'retry_in':
+        clearTimeout(this.retry);
+        this.retry = setTimeout(() => this.handle({ type: 'retry_due' }), effect.delayMs);
+        break;
+      case 'hang_up':
+        clearTimeout(this.retry);
+        this.dialling += 1;
+        this.connection?.hangUp(effect.clean);
+        this.connection = null;
+        this.stopPublishing();
+        break;
+      case 'look':
+        // Looking from outside is the server's: it knows the places. It hears of the new state at once.
+        break;
+    }
+  }
+
+  private async dial(): Promise<void> {
+    const turn = ++this.dialling;
+    const wish = this.wish!;
+    const address = parseRtmpAddress(wish.address);
+    if (!address) {
+      this.placeSays = 'The server address is not one of RTMP.';
+      this.handle({ type: 'refused', reason: 'refused_other' });
+      return;
+    }
+    try {
+      const ip = await resolveOutgoing(address.host, this.allowLocalPlaces);
+      if (turn !== this.dialling) return;
+      this.connection = new RtmpConnection(address, wish.key, ip, (event) => {
+        if (turn === this.dialling) this.take(event, wish);
+      });
+    } catch (error) {
+      if (turn !== this.dialling) return;
+      this.placeSays = error instanceof AddressRefused ? error.message : null;
+      this.handle({ type: 'lost', reason: 'no_answer' });
+    }
+  }
+
+  private take(event: ConnectionEvent, wish: FeedWish): void {
+    switch (event.type) {
+      case 'publishing':
+        this.placeSays = null;
+        this.publishing = true;
+        this.measured = [];
+        this.begin();
+        this.handle({ type: 'accepted', arrival: wish.arrival });
+        break;
+      case 'refused':
+        this.placeSays = event.placeSays;
+        this.stopPublishing();
+        this.handle({ type: 'refused', reason: event.reason });
+        break;
+      case 'ended_there':
+        this.placeSays = event.placeSays;
+        this.stopPublishing();
+        this.handle({ type: 'ended_there' });
+        break;
+      case 'lost':
+        this.log.info({ destination: this.destinationId, why: event.why }, 'feed lost');
+        this.stopPublishing();
+        this.handle({ type: 'lost', reason: event.reason });
+        break;
+      case 'acknowledged':
+        break;
+    }
+  }
+
+  private stopPublishing(): void {
+    this.publishing = false;
+    this.zeroMs = null;
+    this.queue.clear();
+    this.measured = [];
+  }
+
+  private bitrateKbps(): number | null {
+    const [first, last] = [this.measured[0], this.measured.at(-1)];
+    if (!this.publishing || !first || !last || last.atMs - first.atMs < 500) return null;
+    return Math.round(((last.bytes - first.bytes) * 8) / (last.atMs - first.atMs));
+  }
+}

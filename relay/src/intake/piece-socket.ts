@@ -1,0 +1,182 @@
+import {
+  DeskWish,
+  MAX_MESSAGE_BYTES,
+  type Hello,
+  type PieceAnswer,
+  type REFUSAL_CODES,
+} from '@juncta/contract/relay';
+import { decodePieces, PIECE_FRAME_BYTES } from '@juncta/core/relay';
+import type { Server } from 'node:http';
+import type { Logger } from 'pino';
+import { WebSocketServer, type RawData, type WebSocket } from 'ws';
+import type * as z from 'zod/mini';
+import type { DeskLine, Programme } from '../programme/programme';
+import { readTicket } from './ticket';
+
+/** Whoever connects and says nothing is not kept waiting for. */
+const HELLO_PATIENCE_MS = 5000;
+/** A desk is asked so often whether it is still there; one answer may be missing. */
+const PING_EVERY_MS = 2000;
+const MOST_CONNECTIONS = 200;
+const CLOSE = { policy: 1008, normal: 1000 } as const;
+
+export interface Programmes {
+  /** The show's programme, made when it is first asked for. */
+  of(showId: string): Programme;
+}
+
+type Wish = z.infer<typeof DeskWish>;
+type RefusalCode = (typeof REFUSAL_CODES)[number];
+
+const SENTENCES: Record<Exclude<RefusalCode, 'format_changed'>, string> = {
+  ticket: 'This desk may not send a programme, or its permission has run out. Reload the page.',
+  taken_over: 'Another desk composes this show now. What this one had under way was kept.',
+  not_understood: 'The relay did not understand what was sent. Reload the page.',
+  other_session: 'A piece belonged to another session than was announced. Reload the page.',
+  too_long: 'A piece was longer than any picture can be. Reload the page.',
+  damaged: 'A piece arrived damaged. Reload the page; what was recorded is kept.',
+};
+
+/** The door through which desks send the programme. One socket carries one lane of one session. */
+export class PieceSockets {
+  private readonly server: WebSocketServer;
+  private readonly composing = new Map<string, { socket: WebSocket; epoch: number }>();
+  private readonly pinging: NodeJS.Timeout;
+
+  constructor(
+    http: Server,
+    private readonly programmes: Programmes,
+    private readonly secret: string,
+    private readonly log: Logger,
+  ) {
+    this.server = new WebSocketServer({
+      noServer: true,
+      maxPayload: MAX_MESSAGE_BYTES,
+      perMessageDeflate: false,
+    });
+    http.on('upgrade', (req, socket, head) => {
+      const known = req.url?.split('?')[0] === '/pieces';
+      if (!known || this.server.clients.size >= MOST_CONNECTIONS) {
+        socket.end(
+          `HTTP/1.1 ${known ? '503 Service Unavailable' : '404 Not Found'}\r\nConnection: close\r\n\r\n`,
+        );
+        return;
+      }
+      this.server.handleUpgrade(req, socket, head, (open) => this.greet(open));
+    });
+    const waiting = new WeakSet<WebSocket>();
+    this.pinging = setInterval(() => {
+      for (const socket of this.server.clients) {
+        if (waiting.has(socket)) {
+          socket.terminate();
+          continue;
+        }
+        waiting.add(socket);
+        socket.once('pong', () => waiting.delete(socket));
+        socket.ping();
+      }
+    }, PING_EVERY_MS);
+  }
+
+  /** Desks that came with a lower epoch composed before somebody took over. */
+  dropOlder(showId: string, epoch: number): void {
+    const now = this.composing.get(showId);
+    if (now && now.epoch < epoch) refuse(now.socket, 'taken_over');
+  }
+
+  close(): void {
+    clearInterval(this.pinging);
+    for (const socket of this.server.clients) socket.terminate();
+    this.server.close();
+  }
+
+  private greet(socket: WebSocket): void {
+    const late = setTimeout(() => refuse(socket, 'not_understood'), HELLO_PATIENCE_MS);
+    socket.on('error', (error) => this.log.debug({ err: error }, 'a desk’s socket'));
+    socket.once('close', () => clearTimeout(late));
+    socket.once('message', (data, binary) => {
+      clearTimeout(late);
+      const wish = binary ? null : readWish(data);
+      if (wish?.type !== 'hello') refuse(socket, 'not_understood');
+      else this.admit(socket, wish);
+    });
+  }
+
+  private admit(socket: WebSocket, hello: Hello): void {
+    const ticket = readTicket(hello.ticket, this.secret, Date.now());
+    if (!ticket) return refuse(socket, 'ticket');
+    const programme = this.programmes.of(ticket.showId);
+    const { lane } = hello;
+    // The backlog of a desk that was taken over is still wanted: it completes the clean recording.
+    if (lane === 'live') {
+      if (ticket.epoch < programme.epoch) return refuse(socket, 'taken_over');
+      programme.epoch = ticket.epoch;
+    }
+    const desk: DeskLine = {
+      deskId: ticket.deskId,
+      acknowledge: (ackLane, number) => answer(socket, { type: 'acknowledged', lane: ackLane, number }),
+      wantKeyframe: () => answer(socket, { type: 'keyframe_wanted' }),
+    };
+    if (lane === 'live') {
+      this.dropOlder(ticket.showId, ticket.epoch);
+      const admitted = programme.admit(hello, desk);
+      if (!admitted.ok) return refuse(socket, 'format_changed', admitted.sentence);
+      this.composing.set(ticket.showId, { socket, epoch: ticket.epoch });
+      this.log.info({ show: ticket.showId, session: hello.session }, 'a desk composes');
+    }
+    socket.on('message', (data, binary) => {
+      if (binary) this.takePieces(socket, programme, desk, hello, data as Buffer);
+      else if (lane === 'live') takeWish(socket, programme, data);
+    });
+    socket.once('close', () => {
+      if (this.composing.get(ticket.showId)?.socket === socket) this.composing.delete(ticket.showId);
+      if (lane === 'live') programme.leave(desk);
+    });
+    answer(socket, { type: 'welcome' });
+  }
+
+  private takePieces(
+    socket: WebSocket,
+    programme: Programme,
+    desk: DeskLine,
+    hello: Hello,
+    bytes: Buffer,
+  ): void {
+    if (socket.readyState !== socket.OPEN) return;
+    const { pieces, consumed, problem } = decodePieces(bytes);
+    let at = 0;
+    for (const piece of pieces) {
+      const end = at + PIECE_FRAME_BYTES + piece.payload.length;
+      if (piece.session !== hello.session) return refuse(socket, 'other_session');
+      programme.take(hello.lane, piece, bytes.subarray(at, end), desk);
+      at = end;
+    }
+    if (problem === 'too_long') return refuse(socket, 'too_long');
+    if (problem !== null || consumed !== bytes.length) refuse(socket, 'damaged');
+  }
+}
+
+function readWish(data: RawData): Wish | null {
+  try {
+    const parsed = DeskWish.safeParse(JSON.parse((data as Buffer).toString('utf8')));
+    return parsed.success ? parsed.data : null;
+  } catch {
+    return null;
+  }
+}
+
+function takeWish(socket: WebSocket, programme: Programme, data: RawData): void {
+  const wish = readWish(data);
+  if (wish?.type === 'cover') programme.cover(wish.on);
+  else refuse(socket, 'not_understood');
+}
+
+function answer(socket: WebSocket, what: PieceAnswer): void {
+  if (socket.readyState === socket.OPEN) socket.send(JSON.stringify(what));
+}
+
+function refuse(socket: WebSocket, code: RefusalCode, sentence?: string): void {
+  const words = sentence ?? SENTENCES[code as keyof typeof SENTENCES];
+  answer(socket, { type: 'refused', code, sentence: words });
+  socket.close(code === 'taken_over' ? CLOSE.normal : CLOSE.policy, code);
+}

@@ -1,0 +1,96 @@
+import * as z from 'zod';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+
+/**
+ * A run: one show from its start to its end, as it is kept on disk.
+ *
+ *     <relay>/shows/<show>/<run>/run.json              what stands here
+ *                               /sessions/<session>/   the pieces of each composing desk
+ *                               /aired-<n>.flv         what went out; a new file for each life of the relay
+ *                               /clean.mp4 /aired.mp4  made of these when the show has ended
+ */
+const RunFile = z.object({
+  runId: z.string(),
+  /** By the machine's clock. */
+  startedAtMs: z.number(),
+  endedAtMs: z.number().nullable(),
+  /** Where on the show's time, in samples, the 0 of each session's own clock lies; in order of the sessions. */
+  sessions: z.array(z.object({ session: z.string(), offset: z.number() })),
+  /** Where on the show's time, in ms, each aired file begins. */
+  aired: z.array(z.object({ file: z.string(), fromMs: z.number() })),
+  width: z.number(),
+  height: z.number(),
+  /** Set once the finished files were made, or could not be. */
+  finished: z.object({ clean: z.string().nullable(), aired: z.string().nullable() }).nullable(),
+});
+export type RunRecord = z.infer<typeof RunFile>;
+
+const RUN_FILE = 'run.json';
+
+export const showDir = (root: string, showId: string): string => path.join(root, 'shows', showId);
+
+export class Run {
+  private constructor(
+    readonly dir: string,
+    public record: RunRecord,
+  ) {}
+
+  static begin(root: string, showId: string, runId: string, nowMs: number): Run {
+    const dir = path.join(showDir(root, showId), runId);
+    if (existsSync(path.join(dir, RUN_FILE))) return Run.read(dir);
+    mkdirSync(dir, { recursive: true, mode: 0o700 });
+    const run = new Run(dir, {
+      runId,
+      startedAtMs: nowMs,
+      endedAtMs: null,
+      sessions: [],
+      aired: [],
+      width: 0,
+      height: 0,
+      finished: null,
+    });
+    run.save();
+    return run;
+  }
+
+  static read(dir: string): Run {
+    return new Run(dir, RunFile.parse(JSON.parse(readFileSync(path.join(dir, RUN_FILE), 'utf8'))));
+  }
+
+  sessionDir(session: string): string {
+    return path.join(this.dir, 'sessions', session);
+  }
+
+  change(values: Partial<RunRecord>): void {
+    this.record = { ...this.record, ...values };
+    this.save();
+  }
+
+  /** Whole or not at all: a crash leaves the one before. */
+  private save(): void {
+    const file = path.join(this.dir, RUN_FILE);
+    writeFileSync(`${file}.new`, JSON.stringify(this.record, null, 1), { mode: 0o600 });
+    renameSync(`${file}.new`, file);
+  }
+}
+
+/** All runs of a show, the oldest first. */
+export function runsOf(root: string, showId: string): Run[] {
+  return foldersIn(showDir(root, showId))
+    .filter((dir) => existsSync(path.join(dir, RUN_FILE)))
+    .map((dir) => Run.read(dir))
+    .sort((a, b) => a.record.startedAtMs - b.record.startedAtMs);
+}
+
+/** The shows that have any run. */
+export function recordedShows(root: string): string[] {
+  return foldersIn(path.join(root, 'shows')).map((dir) => path.basename(dir));
+}
+
+function foldersIn(dir: string): string[] {
+  if (!existsSync(dir)) return [];
+  return readdirSync(dir, { withFileTypes: true })
+    .filter((entry) => entry.isDirectory())
+    .map((entry) => path.join(dir, entry.name));
+}

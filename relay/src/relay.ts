@@ -1,0 +1,123 @@
+import type { RelayReport } from '@juncta/contract/relay';
+import { mkdirSync, readFileSync } from 'node:fs';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer as createHttpsServer } from 'node:https';
+import type { AddressInfo } from 'node:net';
+import type { Logger } from 'pino';
+import type { RelayConfig } from './config';
+import { Control } from './control/control';
+import { answerHealth } from './health/health';
+import { PieceSockets } from './intake/piece-socket';
+import { Programme } from './programme/programme';
+import { Recordings } from './recordings/recordings';
+import { makeSilence, type Silence } from './sound/opus-to-aac';
+
+/** Splicers and feeds are driven so often: well under a picture's time apart would only cost more. */
+const TICK_MS = 20;
+
+export interface RunningRelay {
+  readonly relay: Relay;
+  readonly port: number;
+  close(): Promise<void>;
+}
+
+/**
+ * The relay: receives programmes and sends feeds. A process of its own, so that a restart of the web server does not
+ * touch what viewers see. It does what the server tells it and remembers nothing that cannot be told again, but for
+ * what it records.
+ */
+export class Relay {
+  readonly recordings: Recordings;
+  private readonly programmes = new Map<string, Programme>();
+  private control: Control | null = null;
+  private sockets: PieceSockets | null = null;
+
+  private constructor(
+    private readonly config: RelayConfig,
+    private readonly silence: Silence,
+    readonly log: Logger,
+  ) {
+    this.recordings = new Recordings(config.dir, log, () => this.control?.changed());
+  }
+
+  static async start(config: RelayConfig, log: Logger): Promise<RunningRelay> {
+    mkdirSync(config.dir, { recursive: true });
+    const relay = new Relay(config, await makeSilence(), log);
+    const control = (relay.control = new Control(relay, config.secret));
+    const serve = (req: IncomingMessage, res: ServerResponse) => {
+      const path = req.url ?? '';
+      if (path.startsWith('/control/')) void control.handle(req, res);
+      else answerHealth(config.dir, req, res);
+    };
+    const http = config.https
+      ? createHttpsServer(
+          { cert: readFileSync(config.https.certFile), key: readFileSync(config.https.keyFile) },
+          serve,
+        )
+      : createServer(serve);
+    relay.sockets = new PieceSockets(http, relay, config.secret, log);
+    await new Promise<void>((done, failed) => {
+      http.once('error', failed);
+      http.listen(config.port, config.host, done);
+    });
+    const ticking = setInterval(() => relay.tick(), TICK_MS);
+    relay.recordings.takeUp(() => false);
+    return {
+      relay,
+      port: (http.address() as AddressInfo).port,
+      async close() {
+        clearInterval(ticking);
+        control.close();
+        relay.sockets?.close();
+        for (const programme of relay.programmes.values()) await programme.close();
+        await new Promise<void>((done) => {
+          http.close(() => done());
+          http.closeAllConnections();
+        });
+      },
+    };
+  }
+
+  /** A show's programme, made when it is first asked for. */
+  of(showId: string): Programme {
+    let programme = this.programmes.get(showId);
+    if (!programme) {
+      programme = new Programme(showId, {
+        dir: this.config.dir,
+        silence: this.silence,
+        allowLocalPlaces: this.config.allowLocalPlaces,
+        recordings: this.recordings,
+        log: this.log,
+        changed: () => this.control?.changed(),
+      });
+      this.programmes.set(showId, programme);
+    }
+    return programme;
+  }
+
+  /** Somebody takes over the composing of a show: whoever did it before is told. */
+  setEpoch(showId: string, epoch: number): void {
+    const programme = this.of(showId);
+    programme.epoch = Math.max(programme.epoch, epoch);
+    this.sockets?.dropOlder(showId, epoch);
+  }
+
+  report(): RelayReport {
+    return {
+      atMs: Date.now(),
+      programmes: [...this.programmes.values()].map((programme) => programme.report()),
+    };
+  }
+
+  private tick(): void {
+    const nowMs = performance.now();
+    for (const programme of this.programmes.values()) {
+      try {
+        programme.tick(nowMs);
+      } catch (error) {
+        // One show's trouble is its own.
+        this.log.error({ err: error, show: programme.showId }, 'programme');
+      }
+    }
+  }
+}

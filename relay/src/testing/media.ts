@@ -1,0 +1,131 @@
+import { encodePiece, type Piece } from '@juncta/core/relay';
+import {
+  decodeFile,
+  isConfiguration,
+  isKeyPicture,
+  readConfigurationRecord,
+  splitLengths,
+  TAG,
+} from '@juncta/core/relay/flv';
+import { OPUS_PACKET_SAMPLES } from '@juncta/core/relay/sound';
+import { execFileSync } from 'node:child_process';
+
+/** What a desk would send, made by ffmpeg: a moving picture and a tone, really encoded. */
+export interface Media {
+  readonly seconds: number;
+  readonly pictures: readonly { readonly key: boolean; readonly annexB: Uint8Array }[];
+  /** Packets of 20 ms. */
+  readonly sounds: readonly Uint8Array[];
+}
+
+const made = new Map<string, Media>();
+
+/** H.264 with a keyframe every 2 s, and Opus. `kbps` bounds the picture. */
+export function makeMedia(seconds: number, size = '320x180', kbps = 400): Media {
+  const name = `${seconds} ${size} ${kbps}`;
+  const known = made.get(name);
+  if (known) return known;
+  const run = (args: string[]) =>
+    execFileSync('ffmpeg', ['-hide_banner', '-loglevel', 'error', ...args], { maxBuffer: 512 * 1024 ** 2 });
+  const rate = ['-b:v', `${kbps}k`, '-maxrate', `${kbps}k`, '-bufsize', `${kbps}k`];
+  const video = run([
+    ...['-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=30`, '-t', String(seconds)],
+    ...[
+      '-c:v',
+      'libx264',
+      '-preset',
+      'ultrafast',
+      '-tune',
+      'zerolatency',
+      '-profile:v',
+      'baseline',
+      '-pix_fmt',
+      'yuv420p',
+    ],
+    ...['-g', '60', '-sc_threshold', '0', ...rate, '-f', 'flv', '-'],
+  ]);
+  const sound = run([
+    ...['-f', 'lavfi', '-i', 'sine=frequency=1000:sample_rate=48000', '-t', String(seconds), '-ac', '2'],
+    ...['-c:a', 'libopus', '-b:a', '96k', '-page_duration', '20000', '-f', 'ogg', '-'],
+  ]);
+  const media = { seconds, pictures: readPictures(video), sounds: readOpus(sound) };
+  made.set(name, media);
+  return media;
+}
+
+/** The pieces of one session, in the order of their times, numbered from 1. */
+export function piecesOf(media: Media, session: string, fromUs = 0): Piece[] {
+  const pieces = [
+    ...media.pictures.map(({ key, annexB }, i) => ({
+      track: 'picture' as const,
+      key,
+      timeUs: fromUs + Math.round((i * 1_000_000) / 30),
+      durationUs: 33_333,
+      payload: annexB,
+    })),
+    ...media.sounds.map((payload, i) => ({
+      track: 'sound' as const,
+      key: true,
+      timeUs: fromUs + (i * OPUS_PACKET_SAMPLES * 1_000_000) / 48_000,
+      durationUs: 20_000,
+      payload,
+    })),
+  ].sort((a, b) => a.timeUs - b.timeUs);
+  return pieces.map((piece, i) => ({ ...piece, session, number: i + 1, slate: false }));
+}
+
+/** The first group of a medium as a standby slate: numbered from `number` on. */
+export function slatePieces(media: Media, session: string, number: number): Piece[] {
+  return media.pictures.slice(0, 60).map(({ key, annexB }, i) => ({
+    session,
+    number: number + i,
+    track: 'picture' as const,
+    key,
+    slate: true,
+    timeUs: Math.round((i * 1_000_000) / 30),
+    durationUs: 33_333,
+    payload: annexB,
+  }));
+}
+
+export const bytesOf = (pieces: readonly Piece[]): Buffer => Buffer.concat(pieces.map(encodePiece));
+
+const START_CODE = Uint8Array.from([0, 0, 0, 1]);
+
+function readPictures(flv: Buffer): Media['pictures'] {
+  let sets: Uint8Array[] = [];
+  return decodeFile(flv).tags.flatMap((tag) => {
+    if (tag.kind !== TAG.picture) return [];
+    if (isConfiguration(tag)) {
+      const { sps, pps } = readConfigurationRecord(tag.body.subarray(5));
+      sets = [sps, pps];
+      return [];
+    }
+    // The end-of-sequence tag carries no picture.
+    if (tag.body[1] !== 1) return [];
+    const key = isKeyPicture(tag);
+    const units = [...(key ? sets : []), ...splitLengths(tag.body.subarray(5))];
+    return [{ key, annexB: Buffer.concat(units.flatMap((unit) => [START_CODE, unit])) }];
+  });
+}
+
+/** The packets of an Ogg stream, its two headers left out. No packet of ours spans pages. */
+function readOpus(ogg: Buffer): Uint8Array[] {
+  const packets: Uint8Array[] = [];
+  let at = 0;
+  while (at < ogg.length) {
+    const segments = ogg[at + 26]!;
+    let data = at + 27 + segments;
+    let length = 0;
+    for (let i = 0; i < segments; i++) {
+      const lace = ogg[at + 27 + i]!;
+      length += lace;
+      if (lace === 255) continue;
+      packets.push(ogg.subarray(data, data + length));
+      data += length;
+      length = 0;
+    }
+    at = data;
+  }
+  return packets.slice(2);
+}

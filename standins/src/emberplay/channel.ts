@@ -1,0 +1,121 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import type { Logger } from 'pino';
+import { Arrival } from '../kit/arrival';
+import type { Sink, Verdict } from '../kit/rtmp-ingest';
+import type { EncoderRules } from '../kit/stream-health';
+
+export const TITLE_BYTES = 150;
+export const CATEGORIES = ['Food and drink', 'Talk', 'Making things', 'Games'] as const;
+export const RULES: EncoderRules = { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 7000, keyframeS: 2 };
+const APP = 'ember';
+const LONGEST_MS = 20 * 3_600_000;
+
+interface Kept {
+  title: string;
+  category: string | null;
+  key: string;
+}
+
+/**
+ * The one channel of this Emberplay: public as soon as a picture arrives, if it has a category. A newer sender with
+ * the key takes over; a lost feed is the end at once, and the next arrival begins anew.
+ */
+export class Channel {
+  readonly slug = 'millrace';
+  readonly name = 'Millrace Flour & Baking School';
+  private kept: Kept;
+  private readonly file: string;
+  private readonly arrivalsDir: string;
+  arrivals: Arrival[] = [];
+  private current: { arrival: Arrival; drop: (says: string) => void; timer: NodeJS.Timeout } | null = null;
+
+  constructor(
+    dir: string,
+    private readonly log: Logger,
+  ) {
+    this.file = path.join(dir, 'channel.json');
+    this.arrivalsDir = path.join(dir, 'arrivals');
+    mkdirSync(this.arrivalsDir, { recursive: true });
+    this.kept = existsSync(this.file)
+      ? (JSON.parse(readFileSync(this.file, 'utf8')) as Kept)
+      : { title: 'Fresh every week', category: 'Food and drink', key: newKey() };
+    this.save();
+  }
+
+  get title(): string {
+    return this.kept.title;
+  }
+  get category(): string | null {
+    return this.kept.category;
+  }
+  get key(): string {
+    return this.kept.key;
+  }
+  get live(): Arrival | null {
+    return this.current?.arrival ?? null;
+  }
+
+  change(values: { title?: string; category?: string | null }): void {
+    this.kept = { ...this.kept, ...values };
+    this.save();
+  }
+
+  renewKey(): void {
+    this.kept = { ...this.kept, key: newKey() };
+    this.save();
+  }
+
+  judge(app: string, key: string, drop: (says: string) => void): Verdict {
+    if (app !== APP)
+      return refuse('NetStream.Publish.BadName', `There is no application ${app.slice(0, 40)} here.`);
+    if (key !== this.key) return refuse('NetStream.Publish.BadName', 'This stream key is not valid.');
+    if (this.category === null) {
+      return refuse('NetStream.Publish.Rejected', 'Choose a category for the channel before you send.');
+    }
+    this.current?.drop('Another sender took over with this key.');
+    this.end(false);
+    const arrival = new Arrival(
+      `${Date.now()}-${this.arrivals.length + 1}`,
+      this.arrivalsDir,
+      RULES,
+      this.log,
+    );
+    this.arrivals = [...this.arrivals.slice(-20), arrival];
+    const timer = setTimeout(() => {
+      drop('The longest show is over.');
+      this.end(true);
+    }, LONGEST_MS);
+    this.current = { arrival, drop, timer };
+    this.log.info({ arrival: arrival.id }, 'on air');
+    return { ok: true, sink: this.sinkOf(arrival) };
+  }
+
+  private sinkOf(arrival: Arrival): Sink {
+    return {
+      tag: (kind, timeMs, body) => {
+        if (this.current?.arrival === arrival) arrival.take(kind, timeMs, body);
+      },
+      ended: (clean) => {
+        if (this.current?.arrival === arrival) this.end(clean);
+      },
+    };
+  }
+
+  private end(clean: boolean): void {
+    const { current } = this;
+    if (!current) return;
+    this.current = null;
+    clearTimeout(current.timer);
+    current.arrival.end(clean);
+    this.log.info({ arrival: current.arrival.id, clean }, 'over');
+  }
+
+  private save(): void {
+    writeFileSync(this.file, JSON.stringify(this.kept), { mode: 0o600 });
+  }
+}
+
+const newKey = () => `ember_${randomBytes(18).toString('base64url')}`;
+const refuse = (code: string, says: string): Verdict => ({ ok: false, code, says });

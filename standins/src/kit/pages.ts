@@ -1,0 +1,65 @@
+/** The plain pages of a made-up place. Everything from outside is text, and is written as text. */
+export function escapeHtml(text: string): string {
+  const names: Record<string, string> = {
+    '&': '&amp;',
+    '<': '&lt;',
+    '>': '&gt;',
+    '"': '&quot;',
+    "'": '&#39;',
+  };
+  return text.replace(/[&<>"']/g, (letter) => names[letter]!);
+}
+
+export interface PlacePage {
+  readonly place: string;
+  readonly title: string;
+  /** HTML, made by the place itself. */
+  readonly body: string;
+  readonly scripts?: readonly string[];
+}
+
+export function page({ place, title, body, scripts = [] }: PlacePage): string {
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>${escapeHtml(title)} · ${escapeHtml(place)}</title>
+<style>
+body { margin: 0 auto; max-width: 60rem; padding: 1rem; font: 1rem/1.5 serif; background: #f4f1ec; color: #241d15; }
+header { border-bottom: 3px double #8a6a3c; margin-bottom: 1rem; }
+header small { float: right; padding-top: .6rem; }
+video { width: 100%; aspect-ratio: 16/9; background: #201a12; }
+h1 { font-size: 1.5rem; margin: .5rem 0; }
+dl { display: grid; grid-template-columns: 12rem 1fr; gap: .25rem 1rem; }
+dd { margin: 0; }
+</style>
+</head>
+<body>
+<header><small>a stand-in: nothing here leaves this machine</small><strong>${escapeHtml(place)}</strong></header>
+${body}
+${scripts.map((src) => `<script src="${src}"></script>`).join('\n')}
+</body>
+</html>`;
+}
+
+/** Plays what a place's packager cuts; `data-src` on the video names it. */
+export const PLAYER_SCRIPT = `
+const video = document.querySelector('video[data-src]');
+if (video && window.Hls) {
+  const player = new Hls({ liveSyncDurationCount: 2, lowLatencyMode: false });
+  player.on(Hls.Events.ERROR, (_, problem) => {
+    if (problem.fatal) setTimeout(() => player.loadSource(video.dataset.src), 1500);
+  });
+  player.loadSource(video.dataset.src);
+  player.attachMedia(video);
+  video.muted = true;
+  video.play().catch(() => undefined);
+}
+let shown = document.body.dataset.live;
+setInterval(async () => {
+  const answer = await fetch('state').then((response) => response.json()).catch(() => null);
+  if (answer && shown !== undefined && answer.live !== shown) location.reload();
+  if (answer) { shown = answer.live; document.querySelector('h1').textContent = answer.title; }
+}, 2000);
+`;
