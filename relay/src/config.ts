@@ -4,6 +4,7 @@ const Environment = z.object({
   JUNCTA_RELAY_DIR: z.string('must name the folder for pieces and recordings').min(1),
   JUNCTA_RELAY_HOST: z.string().default('127.0.0.1'),
   JUNCTA_RELAY_PORT: z.coerce.number().int().min(0).max(65535).default(0),
+  JUNCTA_RELAY_CONTROL_PORT: z.coerce.number().int().min(0).max(65535).default(0),
   JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters; the server is given the same'),
   JUNCTA_ALLOW_LOCAL_PLACES: z.enum(['0', '1']).default('0'),
   JUNCTA_HTTPS_CERT: z.string().optional(),
@@ -14,8 +15,11 @@ const Environment = z.object({
 export interface RelayConfig {
   /** Where pieces and recordings are kept. */
   readonly dir: string;
+  /** Where desks reach the pieces' socket. */
   readonly host: string;
   readonly port: number;
+  /** The server's door, and that of the health check: on loopback, whatever the host. */
+  readonly controlPort: number;
   /** Shared with the server: signs tickets and opens the control door. */
   readonly secret: string;
   /** Whether feeds may go to addresses inside the machine's own network: stand-ins, and houses with places of their own. */
@@ -35,6 +39,7 @@ export function readRelayConfig(environment: NodeJS.ProcessEnv): RelayConfig {
     dir: env.JUNCTA_RELAY_DIR,
     host: env.JUNCTA_RELAY_HOST,
     port: env.JUNCTA_RELAY_PORT,
+    controlPort: env.JUNCTA_RELAY_CONTROL_PORT,
     secret: env.JUNCTA_RELAY_SECRET,
     allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES === '1',
     https:

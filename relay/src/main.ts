@@ -6,7 +6,7 @@ async function main(): Promise<void> {
   const config = readRelayConfig(process.env);
   const log = pino({ name: 'relay', level: config.logLevel });
   const running = await Relay.start(config, log);
-  log.info({ port: running.port }, 'listening');
+  log.info({ port: running.port, controlPort: running.controlPort }, 'listening');
   let closing = false;
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     process.on(signal, () => {

@@ -1,6 +1,6 @@
 import type { RelayReport } from '@juncta/contract/relay';
 import { mkdirSync, readFileSync } from 'node:fs';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { createServer as createHttpsServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
@@ -17,7 +17,9 @@ const TICK_MS = 20;
 
 export interface RunningRelay {
   readonly relay: Relay;
+  /** Of the pieces' socket. */
   readonly port: number;
+  readonly controlPort: number;
   close(): Promise<void>;
 }
 
@@ -44,36 +46,33 @@ export class Relay {
     mkdirSync(config.dir, { recursive: true });
     const relay = new Relay(config, await makeSilence(), log);
     const control = (relay.control = new Control(relay, config.secret));
-    const serve = (req: IncomingMessage, res: ServerResponse) => {
-      const path = req.url ?? '';
-      if (path.startsWith('/control/')) void control.handle(req, res);
+    const inside = createServer((req, res) => {
+      if (req.url?.startsWith('/control/')) void control.handle(req, res);
       else answerHealth(config.dir, req, res);
-    };
-    const http = config.https
-      ? createHttpsServer(
-          { cert: readFileSync(config.https.certFile), key: readFileSync(config.https.keyFile) },
-          serve,
-        )
-      : createServer(serve);
-    relay.sockets = new PieceSockets(http, relay, config.secret, log);
-    await new Promise<void>((done, failed) => {
-      http.once('error', failed);
-      http.listen(config.port, config.host, done);
     });
+    const nothing = (_req: IncomingMessage, res: ServerResponse) => res.writeHead(404).end();
+    const { https } = config;
+    const outside = https
+      ? createHttpsServer({ cert: readFileSync(https.certFile), key: readFileSync(https.keyFile) }, nothing)
+      : createServer(nothing);
+    relay.sockets = new PieceSockets(outside, relay, config.secret, log);
+    await listen(outside, config.port, config.host);
+    await listen(inside, config.controlPort, '127.0.0.1');
     const ticking = setInterval(() => relay.tick(), TICK_MS);
     relay.recordings.takeUp(() => false);
     return {
       relay,
-      port: (http.address() as AddressInfo).port,
+      port: portOf(outside),
+      controlPort: portOf(inside),
       async close() {
         clearInterval(ticking);
         control.close();
         relay.sockets?.close();
         for (const programme of relay.programmes.values()) await programme.close();
-        await new Promise<void>((done) => {
-          http.close(() => done());
+        for (const http of [outside, inside]) {
+          http.close();
           http.closeAllConnections();
-        });
+        }
       },
     };
   }
@@ -121,3 +120,12 @@ export class Relay {
     }
   }
 }
+
+function listen(http: Server, port: number, host: string): Promise<void> {
+  return new Promise((done, failed) => {
+    http.once('error', failed);
+    http.listen(port, host, done);
+  });
+}
+
+const portOf = (http: Server): number => (http.address() as AddressInfo).port;

@@ -5,17 +5,21 @@ import helmet from 'helmet';
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import type { SecretBox } from './access/secret-box';
 import type { Tries } from './access/tries';
 import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
 import { mountClock } from './clock/routes';
 import type { ServerClock } from './clock/server-clock';
+import { mountDestinations } from './destinations/routes';
 import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
 import { notFound } from './http/errors';
 import { serveWeb } from './http/serve-web';
 import { describeError } from './log';
 import { mountPeople } from './people/routes';
+import type { RelayLink } from './relay/relay-link';
+import { mountRelay } from './relay/routes';
 import { mountShows } from './shows/routes';
 import { mountTeam } from './team/routes';
 
@@ -28,8 +32,18 @@ export interface App {
   /** The clock of sessions, links and limits. */
   readonly securityClock: Clock;
   readonly tries: Tries;
+  readonly secrets: SecretBox;
+  /** Null where no relay runs: everything but sending works. */
+  readonly relay: RelayLink | null;
   readonly log: Logger;
   readonly config: Config;
+}
+
+/** Where a desk's socket may go. Without a public address that is the host's own name, at the relay's port. */
+function relaySources({ relay, https }: Config): string[] {
+  if (!relay) return [];
+  if (relay.publicUrl) return [new URL(relay.publicUrl).origin];
+  return [`${https ? 'wss' : 'ws'}://*:${relay.piecesPort}`];
 }
 
 /** No request of the API is longer; pictures and recordings go by ways of their own. */
@@ -68,7 +82,7 @@ export function makeApp(app: App, health: HealthState): Express {
           imgSrc: ["'self'", 'data:', 'blob:'],
           mediaSrc: ["'self'", 'blob:'],
           workerSrc: ["'self'", 'blob:'],
-          connectSrc: ["'self'"],
+          connectSrc: ["'self'", ...relaySources(app.config)],
           fontSrc: ["'self'"],
           frameAncestors: ["'none'"],
           formAction: ["'self'"],
@@ -92,6 +106,8 @@ export function makeApp(app: App, health: HealthState): Express {
   mountTeam(api, app);
   mountShows(api, app);
   mountPeople(api, app);
+  mountDestinations(api, app);
+  mountRelay(api, app);
   http.use(api);
   http.use('/api', () => {
     throw notFound('page');

@@ -19,6 +19,13 @@ const Environment = z
     JUNCTA_HTTPS_CERT: z.string().optional(),
     JUNCTA_HTTPS_KEY: z.string().optional(),
     JUNCTA_TRUST_PROXY: flag,
+    JUNCTA_RELAY_URL: z.url({ protocol: /^https?$/ }).optional(),
+    JUNCTA_RELAY_PIECES_PORT: z.coerce.number().int().min(1).max(65535).optional(),
+    JUNCTA_RELAY_PUBLIC_URL: z.url({ protocol: /^wss?$/ }).optional(),
+    JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
+    JUNCTA_SECRETS_KEY: z.string().regex(/^[A-Za-z0-9+/]{43}=$/, 'must be 32 bytes in base64'),
+    JUNCTA_ALLOW_LOCAL_PLACES: flag,
+    JUNCTA_DEMO_EMBERPLAY: z.string().optional(),
     JUNCTA_LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
     NODE_ENV: z.string().optional(),
   })
@@ -33,6 +40,12 @@ const Environment = z
     }
     if (!env.JUNCTA_HTTPS_CERT !== !env.JUNCTA_HTTPS_KEY) {
       refuse('JUNCTA_HTTPS_CERT', 'and JUNCTA_HTTPS_KEY are given together or not at all');
+    }
+    if (!env.JUNCTA_RELAY_URL !== !env.JUNCTA_RELAY_SECRET) {
+      refuse('JUNCTA_RELAY_URL', 'and JUNCTA_RELAY_SECRET are given together or not at all');
+    }
+    if (env.JUNCTA_RELAY_URL && !env.JUNCTA_RELAY_PIECES_PORT && !env.JUNCTA_RELAY_PUBLIC_URL) {
+      refuse('JUNCTA_RELAY_PIECES_PORT', 'or JUNCTA_RELAY_PUBLIC_URL must say where desks reach the relay');
     }
     for (const name of [
       'JUNCTA_HTTPS_CERT',
@@ -58,6 +71,21 @@ export interface Config {
   readonly https: { readonly certFile: string; readonly keyFile: string } | null;
   /** Whether a proxy in front says whom a request comes from and by which scheme. */
   readonly trustProxy: boolean;
+  readonly relay: {
+    /** Its control door, on loopback. */
+    readonly url: string;
+    /** Where desks reach its socket: at this server's own name and this port, … */
+    readonly piecesPort: number;
+    /** … unless this says otherwise: `ws(s)://…`, without `/pieces`. */
+    readonly publicUrl: string | null;
+    readonly secret: string;
+  } | null;
+  /** 32 bytes: locks the keys and tokens of places. */
+  readonly secretsKey: Buffer;
+  /** Whether places may lie inside the machine's own network. */
+  readonly allowLocalPlaces: boolean;
+  /** Demo only: the stand-in place, and the lasting token of its channel's owner. */
+  readonly demoEmberplay: { readonly url: string; readonly grant: string } | null;
   readonly logLevel: string;
 }
 
@@ -82,6 +110,20 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
         ? { certFile: env.JUNCTA_HTTPS_CERT, keyFile: env.JUNCTA_HTTPS_KEY }
         : null,
     trustProxy: env.JUNCTA_TRUST_PROXY,
+    relay:
+      env.JUNCTA_RELAY_URL && env.JUNCTA_RELAY_SECRET
+        ? {
+            url: env.JUNCTA_RELAY_URL,
+            piecesPort: env.JUNCTA_RELAY_PIECES_PORT ?? 0,
+            publicUrl: env.JUNCTA_RELAY_PUBLIC_URL ?? null,
+            secret: env.JUNCTA_RELAY_SECRET,
+          }
+        : null,
+    secretsKey: Buffer.from(env.JUNCTA_SECRETS_KEY, 'base64'),
+    allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES,
+    demoEmberplay: env.JUNCTA_DEMO_EMBERPLAY
+      ? (JSON.parse(env.JUNCTA_DEMO_EMBERPLAY) as { url: string; grant: string })
+      : null,
     logLevel: env.JUNCTA_LOG_LEVEL,
   };
 }

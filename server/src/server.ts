@@ -3,6 +3,7 @@ import { createServer, type Server } from 'node:http';
 import { createServer as createHttpsServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { SecretBox } from './access/secret-box';
 import { sweepSessions } from './access/sessions';
 import { Tries } from './access/tries';
 import { makeApp, type App } from './app';
@@ -15,6 +16,7 @@ import { refreshDemo } from './demo/seed';
 import { EventSocket } from './events/socket';
 import { sweepEvents } from './events/store';
 import type { HealthState } from './health/routes';
+import { RelayLink } from './relay/relay-link';
 
 export interface RunningServer {
   readonly app: App;
@@ -42,6 +44,8 @@ export async function startServer(
     clock,
     securityClock,
     tries: new Tries(connection.pool),
+    secrets: new SecretBox(config.secretsKey),
+    relay: config.relay && new RelayLink(config.relay, log),
     log,
     config,
   };
@@ -56,6 +60,7 @@ export async function startServer(
     http.once('error', failed);
     http.listen(config.port, config.host, done);
   });
+  app.relay?.start(app, (atMs, programmes) => socket.tellFigures(atMs, programmes));
   const { port } = http.address() as AddressInfo;
   log.info({ port, demo: config.demo }, 'listening');
 
@@ -67,6 +72,7 @@ export async function startServer(
       health.closing = true;
       clearInterval(sweeping);
       unfollow();
+      await app.relay?.stop();
       await socket.close();
       await drain(http);
       await connection.pool.end();

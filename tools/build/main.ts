@@ -18,6 +18,7 @@ const PROCESSES = {
   server: 'server/src/main.ts',
   relay: 'relay/src/main.ts',
   'rehearsal-clock': 'standins/src/clock/main.ts',
+  emberplay: 'standins/src/emberplay/main.ts',
 } as const;
 
 /** What each output is made from; when none of it has changed, neither has the output. */

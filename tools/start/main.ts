@@ -7,6 +7,7 @@ import { buildAll, DIST, ROOT } from '../build/main';
 import { existingParent, openCluster } from '../machine/cluster';
 import { Failure } from '../machine/failure';
 import { freePort, isFree } from '../machine/ports';
+import { readSecrets } from './secrets';
 import { readOptions, type Options } from './options';
 import { RunFile } from './run-record';
 import { nodeProcess, Supervisor } from './supervisor';
@@ -50,7 +51,12 @@ async function main(): Promise<void> {
 async function startEverything(options: Options, supervisor: Supervisor): Promise<void> {
   const { dataDir, demo } = options;
   const cluster = openCluster(dataDir);
-  const [databasePort, relayPort, clockPort] = [await freePort(), await freePort(), await freePort()];
+  const [databasePort, clockPort] = [await freePort(), await freePort()];
+  const relayPort = await freePort();
+  // Desks reach this one: beside the server's own where that is free, so that a firewall can know it.
+  const beside = options.port + 1;
+  const piecesPort = (await isFree(beside)) === 'free' ? beside : await freePort();
+  const secrets = readSecrets(dataDir);
   await supervisor.start({
     name: 'database',
     start: (log) => cluster.spawn(databasePort, log),
@@ -66,14 +72,61 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
       ready: () => answers(`http://127.0.0.1:${clockPort}/healthz`),
     });
   }
-  const relayEnv = { JUNCTA_RELAY_DIR: path.join(dataDir, 'relay'), JUNCTA_RELAY_PORT: String(relayPort) };
+  const emberplay = demo ? { port: await freePort(), rtmpPort: await freePort() } : null;
+  if (emberplay) {
+    const env = {
+      PORT: String(emberplay.port),
+      RTMP_PORT: String(emberplay.rtmpPort),
+      STANDIN_DIR: path.join(dataDir, 'standins', 'emberplay'),
+      EMBERPLAY_GRANT: secrets.emberplayGrant,
+    };
+    mkdirSync(env.STANDIN_DIR, { recursive: true });
+    await supervisor.start({
+      name: 'emberplay',
+      start: (log) => nodeProcess(path.join(DIST, 'emberplay.mjs'), env, log),
+      ready: () => answers(`${loopback(emberplay.port)}/healthz`),
+    });
+  }
+  const scheme = options.https ? 'https' : 'http';
+  const httpsEnv = options.https
+    ? { JUNCTA_HTTPS_CERT: options.https.cert, JUNCTA_HTTPS_KEY: options.https.key }
+    : {};
+  // Stand-ins are at home on this machine; in real use a house may have places of its own, and says so.
+  const allowLocal = demo || process.env['JUNCTA_ALLOW_LOCAL_PLACES'] === '1' ? '1' : '0';
+  const relayEnv = {
+    JUNCTA_RELAY_DIR: path.join(dataDir, 'relay'),
+    JUNCTA_RELAY_HOST: process.env['JUNCTA_HOST'] ?? '127.0.0.1',
+    JUNCTA_RELAY_PORT: String(piecesPort),
+    JUNCTA_RELAY_CONTROL_PORT: String(relayPort),
+    JUNCTA_RELAY_SECRET: secrets.relay,
+    JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
+    ...httpsEnv,
+  };
   await supervisor.start({
     name: 'relay',
     start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
-    ready: () => answers(`http://127.0.0.1:${relayPort}/healthz`),
+    ready: () => answers(`${loopback(relayPort)}/healthz`),
   });
-  const serverEnv = serverEnvironment(options, cluster.url(databasePort, database), clockPort);
-  const scheme = options.https ? 'https' : 'http';
+  const serverEnv = {
+    ...serverEnvironment(options, cluster.url(databasePort, database), clockPort),
+    ...httpsEnv,
+    JUNCTA_RELAY_URL: loopback(relayPort),
+    JUNCTA_RELAY_PIECES_PORT: String(piecesPort),
+    JUNCTA_RELAY_SECRET: secrets.relay,
+    JUNCTA_SECRETS_KEY: secrets.secretsKey,
+    JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
+    ...(process.env['JUNCTA_RELAY_PUBLIC_URL']
+      ? { JUNCTA_RELAY_PUBLIC_URL: process.env['JUNCTA_RELAY_PUBLIC_URL'] }
+      : {}),
+    ...(emberplay
+      ? {
+          JUNCTA_DEMO_EMBERPLAY: JSON.stringify({
+            url: loopback(emberplay.port),
+            grant: secrets.emberplayGrant,
+          }),
+        }
+      : {}),
+  };
   await supervisor.start({
     name: 'server',
     start: (log) => nodeProcess(path.join(DIST, 'server.mjs'), serverEnv, log),
@@ -81,7 +134,13 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   });
   const address = `${scheme}://localhost:${options.port}`;
   // For whoever wants to talk to a process directly: a rehearsal that moves the clock, a check of the relay.
-  const addresses = { server: address, relay: loopback(relayPort), clock: demo ? loopback(clockPort) : null };
+  const addresses = {
+    server: address,
+    relay: loopback(relayPort),
+    clock: demo ? loopback(clockPort) : null,
+    emberplay: emberplay && loopback(emberplay.port),
+    emberplayIngest: emberplay && `rtmp://127.0.0.1:${emberplay.rtmpPort}/ember`,
+  };
   writeFileSync(path.join(dataDir, 'addresses.json'), JSON.stringify(addresses, null, 2));
   welcome(options, address, serverEnv);
 }
@@ -100,7 +159,6 @@ function serverEnvironment(options: Options, databaseUrl: string, clockPort: num
     ...(options.demo
       ? { JUNCTA_DEMO: '1', JUNCTA_CLOCK_URL: `http://127.0.0.1:${clockPort}` }
       : { NODE_ENV: 'production' }),
-    ...(options.https ? { JUNCTA_HTTPS_CERT: options.https.cert, JUNCTA_HTTPS_KEY: options.https.key } : {}),
   };
 }
 
@@ -163,7 +221,7 @@ async function refuseTakenPort({ port }: Options): Promise<void> {
 
 /** Only what is ours: a folder named by mistake loses nothing else. */
 function forget(dir: string): void {
-  for (const name of ['postgresql', 'postgresql-password', 'relay', 'logs']) {
+  for (const name of ['postgresql', 'postgresql-password', 'secrets.json', 'relay', 'standins', 'logs']) {
     rmSync(path.join(dir, name), { recursive: true, force: true });
   }
 }

@@ -9,11 +9,15 @@ export const ERROR_STATUS = {
   not_same_site: 403,
   not_found: 404,
   changed_meanwhile: 409,
+  composed_elsewhere: 409,
+  not_ready: 409,
   gone: 410,
   too_long: 413,
   too_many: 429,
   internal: 500,
+  place_away: 502,
   database_away: 503,
+  relay_away: 503,
   closing: 503,
 } as const;
 
@@ -39,7 +43,7 @@ export const ErrorBody = z.object({
   fields: z.optional(z.array(FieldError)),
   /** Only with `changed_meanwhile`: the thing as it is now. */
   current: z.optional(z.unknown()),
-  /** Seconds until it is worth trying again. Only with `too_many`, `database_away` and `closing`. */
+  /** Seconds until it is worth trying again. Only with `too_many`, `database_away`, `relay_away` and `closing`. */
   retryAfterS: z.optional(z.int()),
   /** Names the request in the log. */
   requestId: z.optional(z.string()),

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import type { Composing, ProgrammeReport } from '../relay';
 import type { Series, Show } from '../shows';
 import type { Member } from '../team';
 
@@ -17,10 +18,16 @@ export interface StreamEvents {
     'member.joined': { member: Member };
     'member.removed': { memberId: string };
   };
+  relay: {
+    /** A state changed: of the programme, a feed, the run or a recording. Figures alone come as `figures`. */
+    'programme.changed': { programme: ProgrammeReport };
+    'composing.changed': { showId: string; composing: Composing | null };
+    'destinations.changed': { showId: string | null };
+  };
 }
 
 export type StreamName = keyof StreamEvents;
-export const STREAMS = ['shows', 'team'] as const satisfies readonly StreamName[];
+export const STREAMS = ['shows', 'team', 'relay'] as const satisfies readonly StreamName[];
 
 export type EventType<S extends StreamName> = keyof StreamEvents[S] & string;
 
@@ -58,6 +65,8 @@ export interface FollowAnswer {
 /** The one typed map of what passes over the socket, both ways. */
 export interface ServerToClient {
   events: (batch: readonly StreamEvent[]) => void;
+  /** Bitrates, times and the like, about once a second, to whoever follows `relay`. Not numbered: the next ones come soon. */
+  figures: (atMs: number, programmes: readonly ProgrammeReport[]) => void;
   /** The session has ended: signed out elsewhere, or removed from the team. */
   signed_out: () => void;
 }

@@ -1,3 +1,4 @@
 export * from './control';
 export * from './feeds';
 export * from './pieces';
+export * from './desk';

@@ -18,6 +18,9 @@ const RIGHTS = {
   'shows.archive': ['producer'],
   'guests.invite': ['producer', 'host'],
   'desk.open': ['producer', 'host', 'moderator'],
+  'show.run': ['producer', 'host'],
+  'destinations.read': ['producer', 'host', 'moderator'],
+  'destinations.manage': ['producer'],
   'team.read': ['producer', 'host', 'moderator'],
   'team.manage': ['producer'],
 } as const satisfies Record<string, readonly Role[]>;

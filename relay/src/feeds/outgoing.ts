@@ -1,4 +1,4 @@
-import ipaddr from 'ipaddr.js';
+import { isAddress, isPublicAddress } from '@juncta/core/destinations';
 import { lookup } from 'node:dns/promises';
 
 /** Thrown when a feed's address leads to where feeds must not go. */
@@ -11,8 +11,8 @@ const LOOKUP_PATIENCE_MS = 5000;
  * nothing. Addresses inside the machine's own network are refused unless the house allows them.
  */
 export async function resolveOutgoing(host: string, allowLocal: boolean): Promise<string> {
-  const found = ipaddr.isValid(host) ? [host] : await lookUp(host);
-  const usable = found.find((address) => allowLocal || isPublic(address));
+  const found = isAddress(host) ? [host] : await lookUp(host);
+  const usable = found.find((address) => allowLocal || isPublicAddress(address));
   if (usable === undefined) {
     throw new AddressRefused(
       found.length === 0
@@ -21,11 +21,6 @@ export async function resolveOutgoing(host: string, allowLocal: boolean): Promis
     );
   }
   return usable;
-}
-
-export function isPublic(address: string): boolean {
-  const parsed = ipaddr.process(address);
-  return parsed.range() === 'unicast';
 }
 
 async function lookUp(host: string): Promise<string[]> {

@@ -170,3 +170,13 @@ export const DEMO_SHOWS: readonly DemoShow[] = [
     editedAgoMinutes: 30_000,
   },
 ];
+
+/** The school's channel at the stand-in place. Where that is, and its owner's grant, the start command says. */
+export const DEMO_CHANNEL = {
+  id: 'd8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a01',
+  name: 'Emberplay, the school’s channel',
+  code: 'EM',
+  pattern: 'striped',
+  kind: 'emberplay',
+} as const;
+export const READY_SHOW = id(1);

@@ -5,7 +5,17 @@ import { resolveStart } from '@juncta/core/schedule';
 import type { Transaction } from '../database/connect';
 import { findShow, insertShow, addSeries, setArchived, setProgrammeTimes, updateShow } from '../shows/store';
 import { addMember, findMember } from '../team/store';
-import { DEMO_MEMBERS, DEMO_SERIES, DEMO_SHOWS, TEO, ZONE, type DemoShow } from './scenario';
+import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
+import {
+  DEMO_CHANNEL,
+  DEMO_MEMBERS,
+  DEMO_SERIES,
+  DEMO_SHOWS,
+  READY_SHOW,
+  TEO,
+  ZONE,
+  type DemoShow,
+} from './scenario';
 
 const MINUTE = 60_000;
 /** The ready show starts this long after the demo does: time to look around first. */
@@ -22,7 +32,22 @@ export async function refreshDemo(app: App): Promise<void> {
   await app.db.transaction(async (tx) => {
     if (!(await findMember(tx, TEO))) await fill(tx, app, now);
     else await makeReadyAgain(tx, app, now);
+    await connectPlaces(tx, app, now);
   });
+}
+
+/** The stand-in places have other addresses at every start. */
+async function connectPlaces(tx: Transaction, app: App, now: number): Promise<void> {
+  const place = app.config.demoEmberplay;
+  if (!place) return;
+  const values = {
+    address: place.url,
+    secret: app.secrets.lock(place.grant, DEMO_CHANNEL.id),
+    pageUrl: `${place.url}/millrace/`,
+  };
+  const isNew = await addDestination(tx, { ...DEMO_CHANNEL, ...values, addedAt: now, removedAt: null });
+  if (isNew) await setShowDestinations(tx, READY_SHOW, [DEMO_CHANNEL.id]);
+  else await changeDestination(tx, DEMO_CHANNEL.id, values);
 }
 
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {

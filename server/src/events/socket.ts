@@ -5,6 +5,7 @@ import {
   type ServerToClient,
   type StreamName,
 } from '@juncta/contract/events';
+import type { ProgrammeReport } from '@juncta/contract/relay';
 import type { Server as HttpServer } from 'node:http';
 import { Server, type Socket } from 'socket.io';
 import { cookieOf, SESSION_COOKIE } from '../access/cookies';
@@ -68,6 +69,13 @@ export class EventSocket {
     void this.listener.start();
     this.recheck = setInterval(() => void this.dropEndedSessions(), RECHECK_MS);
     this.recheck.unref();
+  }
+
+  /** To whoever follows the relay: figures that the next ones replace. One that does not read misses some. */
+  tellFigures(atMs: number, programmes: readonly ProgrammeReport[]): void {
+    for (const socket of this.io.sockets.sockets.values()) {
+      if (socket.data.sent.has('relay')) socket.volatile.emit('figures', atMs, programmes);
+    }
   }
 
   async close(): Promise<void> {

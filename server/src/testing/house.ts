@@ -62,6 +62,10 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     clockUrl: null,
     https: null,
     trustProxy: false,
+    relay: null,
+    secretsKey: Buffer.alloc(32, 7),
+    allowLocalPlaces: true,
+    demoEmberplay: null,
     logLevel: 'debug',
     ...change,
   };

@@ -9,7 +9,8 @@ import { Key, type Lamp } from './key';
 import { feedStateNames } from './look.texts';
 import { Notice } from './notice';
 import { StateMark } from './state-mark';
-import { Tile, TILE_PATTERNS } from './tile';
+import { TILE_PATTERNS } from '@juncta/core/destinations';
+import { Tile } from './tile';
 import { TimeFigure } from './time-figure';
 import { TimeLine, type LineMark } from './time-line';
 

@@ -1,17 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-
-/** The patterns a team can choose from: told apart by shape, never by colour. */
-export const TILE_PATTERNS = [
-  'plain',
-  'striped',
-  'barred',
-  'dotted',
-  'checked',
-  'banded',
-  'cornered',
-  'framed',
-] as const;
-export type TilePattern = (typeof TILE_PATTERNS)[number];
+import type { TilePattern } from '@juncta/core/destinations';
 
 /** A destination's tile: two letters on a pattern. The same on the board, in the wrap and beside its messages. */
 @Component({

@@ -1,0 +1,119 @@
+import * as z from 'zod/mini';
+
+/**
+ * The capabilities by which a connector describes its place. Everything outside a connector's own folder goes
+ * by these and never by the place's name. They are data: the team can correct them when a place changes its
+ * rules, which is why each set is dated and names its source.
+ */
+
+/** What a place counts a text's length in. */
+export const TextUnit = z.enum(['utf16', 'grapheme', 'utf8_byte', 'code_point']);
+
+export const TextRule = z.object({ max: z.int(), unit: TextUnit });
+
+export const Visibility = z.enum([
+  'public',
+  'unlisted',
+  'private',
+  'acquaintances',
+  'connections',
+  'members',
+  'company',
+]);
+
+export const Booking = z.discriminatedUnion('kind', [
+  /** A slot can be booked through the API, this far ahead of its start. */
+  z.object({ kind: z.literal('by_api'), leastMinutes: z.int(), mostMinutes: z.int() }),
+  /** An event is prepared by hand over there, and picked here. */
+  z.object({ kind: z.literal('picked') }),
+  z.object({ kind: z.literal('none') }),
+]);
+
+export const LateStart = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('waits') }),
+  /** The place throws the event away this long after its slot, if nothing has arrived. */
+  z.object({ kind: z.literal('lapses'), afterMinutes: z.int() }),
+]);
+
+export const GoingPublic = z.enum(['on_arrival', 'from_slot', 'by_api', 'by_hand', 'unknown']);
+
+export const Ingest = z.object({
+  protocols: z.array(z.enum(['rtmp', 'rtmps', 'srt'])),
+  key: z.enum(['persistent', 'per_event', 'either']),
+  /** A key that was given out and not used dies after this long; null: never. */
+  unusedKeyMinutes: z.nullable(z.int()),
+  backupAddress: z.boolean(),
+  regions: z.boolean(),
+  secondSender: z.enum(['newer_wins', 'refused', 'unknown']),
+});
+
+export const Encoder = z.object({
+  maxHeight: z.int(),
+  maxFramesPerS: z.int(),
+  maxKbps: z.int(),
+  /** Null: the place does not say. */
+  keyframeS: z.nullable(z.number()),
+  takesFormatChange: z.boolean(),
+});
+
+export const FeedLoss = z.object({
+  patienceS: z.int(),
+  then: z.enum(['gap', 'event_ends', 'unknown']),
+  /** Whether an orderly end of the feed ends the event; `option`: as set for the event. */
+  cleanEndEnds: z.enum(['yes', 'no', 'option', 'unknown']),
+});
+
+export const CHAT_ABILITIES = [
+  'read',
+  'reply',
+  'hide',
+  'ban',
+  'slow',
+  'followers_only',
+  'private_messages',
+  'questions',
+  'sale_events',
+] as const;
+
+export const Chat = z.object({
+  delivery: z.enum(['none', 'poll', 'server_sent_events', 'websocket', 'page']),
+  abilities: z.array(z.enum(CHAT_ABILITIES)),
+  reply: z.nullable(TextRule),
+});
+
+export const Capabilities = z.object({
+  connect: z.array(z.enum(['authorise', 'api_key', 'address_and_key'])),
+  placements: z.array(z.string()),
+  visibilities: z.array(Visibility),
+  title: z.nullable(TextRule),
+  description: z.nullable(TextRule),
+  picture: z.nullable(
+    z.object({
+      aspect: z.nullable(z.string()),
+      minWidth: z.nullable(z.int()),
+      minHeight: z.nullable(z.int()),
+      maxBytes: z.nullable(z.int()),
+    }),
+  ),
+  booking: Booking,
+  lateStart: LateStart,
+  goingPublic: GoingPublic,
+  ingest: Ingest,
+  encoder: Encoder,
+  feedLoss: FeedLoss,
+  longestMinutes: z.nullable(z.int()),
+  /** How far behind the programme its viewers are, in s, for each latency that can be chosen there. */
+  viewerDelayS: z.record(z.string(), z.number()),
+  chat: Chat,
+});
+export type Capabilities = z.infer<typeof Capabilities>;
+
+/** Capabilities as they stand at one place since a day, and how we know. */
+export const HouseRules = z.object({
+  place: z.string(),
+  /** `YYYY-MM-DD`. */
+  since: z.iso.date(),
+  source: z.string(),
+  capabilities: Capabilities,
+});
+export type HouseRules = z.infer<typeof HouseRules>;

@@ -1,0 +1,96 @@
+import * as z from 'zod/mini';
+import { Destination } from '../destinations';
+import { endpoint, Id, InstantMs, Nothing, right } from '../http';
+import { ProgrammeReport } from './control';
+
+/** Who composes a show's programme: one tab of one browser. It does so while the programme names its `deskId`. */
+export const Composing = z.object({
+  deskId: Id,
+  memberName: z.string(),
+  sinceMs: InstantMs,
+});
+export type Composing = z.infer<typeof Composing>;
+
+/** All that a desk shows of the programme and its feeds. */
+export const RelayView = z.object({
+  /** Null while the relay does not answer. */
+  programme: z.nullable(ProgrammeReport),
+  destinations: z.array(Destination),
+  /** Whoever did last; null when nobody ever has. */
+  composing: z.nullable(Composing),
+  /** When the programme report was made, by the relay's machine. */
+  atMs: InstantMs,
+  /** The last event of the stream `relay` that is contained. */
+  seq: z.int(),
+});
+export type RelayView = z.infer<typeof RelayView>;
+
+const showParams = z.object({ showId: Id });
+const feedParams = z.object({ showId: Id, destinationId: Id });
+
+export const readRelay = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/relay',
+  access: right('desk.open'),
+  params: showParams,
+  body: Nothing,
+  response: RelayView,
+});
+
+/**
+ * Lets this tab compose the show. Another does: `composed_elsewhere`, with who it is as `current`, unless `takeOver`.
+ * The same tab asked again gets a fresh ticket for the same composing, so a reload goes on where it was.
+ */
+export const compose = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/composing',
+  access: right('show.run'),
+  params: showParams,
+  body: z.object({ deskId: Id, takeOver: z.boolean() }),
+  response: z.object({
+    /** For the relay: see `Ticket`. Good for a long show. */
+    ticket: z.string(),
+    /** The pieces' socket, `ws(s)://…/pieces`. */
+    piecesUrl: z.string(),
+  }),
+});
+
+/** Starts the feed to one destination, and with the first one the show. */
+export const startFeed = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/feeds/:destinationId/start',
+  access: right('show.run'),
+  params: feedParams,
+  body: Nothing,
+  response: ProgrammeReport,
+});
+
+/** Ends the feed to one destination, in good order. The show goes on. */
+export const stopFeed = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/feeds/:destinationId/stop',
+  access: right('show.run'),
+  params: feedParams,
+  body: Nothing,
+  response: ProgrammeReport,
+});
+
+/** Ends the show: every feed in good order, and the recording. */
+export const endShow = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/end',
+  access: right('show.run'),
+  params: showParams,
+  body: Nothing,
+  response: ProgrammeReport,
+});
+
+/** The panic key: the standby slate and silence at once, everywhere; and back. */
+export const coverProgramme = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/cover',
+  access: right('show.run'),
+  params: showParams,
+  body: z.object({ on: z.boolean() }),
+  response: ProgrammeReport,
+});

@@ -1,0 +1,3 @@
+export * from './network-address';
+export * from './pasted-target';
+export * from './tile';

@@ -1,0 +1,41 @@
+import { parseRtmpAddress } from '../relay/rtmp/address';
+
+export type TargetProblem =
+  'empty' | 'not_an_address' | 'wrong_scheme' | 'no_application' | 'key_missing' | 'key_blank';
+
+/** A server address and a key, apart from one another; or what is wrong, and in which of the two. */
+export type PastedTarget =
+  | { readonly ok: true; readonly address: string; readonly key: string }
+  | { readonly ok: false; readonly field: 'address' | 'key'; readonly problem: TargetProblem };
+
+/**
+ * Reads what people really paste: the address and the key in two fields, or the whole in one; with blanks around it,
+ * with a slash too many, with the scheme of another protocol.
+ */
+export function readPastedTarget(address: string, key: string): PastedTarget {
+  const wrong = (field: 'address' | 'key', problem: TargetProblem): PastedTarget => ({
+    ok: false,
+    field,
+    problem,
+  });
+  const text = address.trim();
+  if (text === '') return wrong('address', 'empty');
+  const scheme = /^([a-z][a-z0-9+.-]*):\/\//i.exec(text)?.[1]?.toLowerCase();
+  if (scheme === undefined) return wrong('address', 'not_an_address');
+  if (scheme !== 'rtmp' && scheme !== 'rtmps') return wrong('address', 'wrong_scheme');
+  const path = /^[a-z]+:\/\/[^/]+(\/.*)?$/i.exec(text)?.[1] ?? '';
+  if (path.replaceAll('/', '') === '') return wrong('address', 'no_application');
+  const givenKey = key.trim();
+  if (/\s/.test(givenKey)) return wrong('key', 'key_blank');
+  if (givenKey !== '') {
+    // The whole in the first field and the key in the second as well.
+    const bare = text.endsWith(`/${givenKey}`) ? text.slice(0, -givenKey.length - 1) : text;
+    const parsed = parseRtmpAddress(bare);
+    return parsed ? { ok: true, address: parsed.tcUrl, key: givenKey } : wrong('address', 'not_an_address');
+  }
+  const last = text.replace(/\/+$/, '').lastIndexOf('/');
+  const parsed = parseRtmpAddress(text.slice(0, last));
+  // One word after the host is the application; the key has to come from somewhere else.
+  if (!parsed) return wrong('key', 'key_missing');
+  return { ok: true, address: parsed.tcUrl, key: text.replace(/\/+$/, '').slice(last + 1) };
+}

@@ -1,0 +1,123 @@
+import { isAddress, isPublicAddress } from '@juncta/core/destinations';
+import { lookup, type LookupAddress } from 'node:dns';
+import { request as httpRequest, type IncomingMessage } from 'node:http';
+import { request as httpsRequest } from 'node:https';
+import type { LookupFunction } from 'node:net';
+
+/** The place does not answer, or only with errors of its own. Worth trying again. */
+export class PlaceAway extends Error {}
+/** The place answered no. */
+export class PlaceRefused extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+export interface Asking {
+  readonly method?: 'GET' | 'POST' | 'PATCH';
+  readonly headers?: Record<string, string>;
+  /** Sent as JSON. */
+  readonly body?: unknown;
+}
+
+/** Asks a place something and gives its answer, read as JSON. */
+export interface AskPlace {
+  (url: string, asking?: Asking): Promise<unknown>;
+  nowMs(): number;
+}
+
+const PATIENCE_MS = 5000;
+const MOST_BYTES = 1_000_000;
+/** Reads are tried so often in all. What changes something is not repeated by itself. */
+const READ_TRIES = 2;
+
+/**
+ * @param allowLocal whether places may lie inside the machine's own network
+ * @param nowMs the machine's clock: tokens of places run by it
+ */
+export function placeAsker(allowLocal: boolean, nowMs: () => number): AskPlace {
+  const ask = async (url: string, asking: Asking = {}): Promise<unknown> => {
+    const tries = (asking.method ?? 'GET') === 'GET' ? READ_TRIES : 1;
+    for (let left = tries - 1; ; left--) {
+      try {
+        return await askOnce(url, asking, allowLocal);
+      } catch (error) {
+        if (left <= 0 || !(error instanceof PlaceAway)) throw error;
+      }
+    }
+  };
+  return Object.assign(ask, { nowMs });
+}
+
+function askOnce(
+  url: string,
+  { method = 'GET', headers = {}, body }: Asking,
+  allowLocal: boolean,
+): Promise<unknown> {
+  const { protocol, hostname, host } = new URL(url);
+  const bare = hostname.replace(/^\[|\]$/g, '');
+  if (!allowLocal && isAddress(bare) && !isPublicAddress(bare)) {
+    throw new PlaceRefused(403, `${host} lies inside this machine’s own network`);
+  }
+  const request = protocol === 'https:' ? httpsRequest : httpRequest;
+  const text = body === undefined ? undefined : JSON.stringify(body);
+  return new Promise((answer, failed) => {
+    const req = request(url, {
+      method,
+      headers: {
+        Accept: 'application/json',
+        ...(text ? { 'Content-Type': 'application/json' } : {}),
+        ...headers,
+      },
+      signal: AbortSignal.timeout(PATIENCE_MS),
+      lookup: allowLocal ? undefined : publicLookup,
+    });
+    req.on('response', (res) => {
+      readAnswer(res).then((read) => {
+        const status = res.statusCode ?? 0;
+        if (status >= 500) failed(new PlaceAway(`${host} answered ${status}`));
+        else if (status >= 300) failed(new PlaceRefused(status, `${host} answered ${status}${saysOf(read)}`));
+        else answer(read);
+      }, failed);
+    });
+    req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`)));
+    req.end(text);
+  });
+}
+
+async function readAnswer(res: IncomingMessage): Promise<unknown> {
+  const parts: Buffer[] = [];
+  let bytes = 0;
+  try {
+    for await (const part of res) {
+      bytes += (part as Buffer).length;
+      if (bytes > MOST_BYTES) throw new Error('too long an answer');
+      parts.push(part as Buffer);
+    }
+    return JSON.parse(Buffer.concat(parts).toString('utf8') || 'null');
+  } catch (error) {
+    res.destroy();
+    throw new PlaceAway(
+      error instanceof SyntaxError ? 'not JSON' : error instanceof Error ? error.message : 'unread',
+    );
+  }
+}
+
+function saysOf(read: unknown): string {
+  const message = (read as { message?: unknown } | null)?.message;
+  return typeof message === 'string' ? `: ${message.slice(0, 200)}` : '';
+}
+
+/** Looks a name up and gives only what lies outside: what is connected to is what was checked. */
+const publicLookup: LookupFunction = (hostname, options, done) => {
+  lookup(hostname, { ...options, all: true }, (error, found: LookupAddress[]) => {
+    if (error) return done(error, '', 0);
+    const usable = found.filter(({ address }) => isPublicAddress(address));
+    if (usable.length === 0) return done(new Error('lies inside this machine’s own network'), '', 0);
+    if (options.all) done(null, usable);
+    else done(null, usable[0]!.address, usable[0]!.family);
+  });
+};

@@ -1,0 +1,90 @@
+import {
+  addDestination,
+  listDestinations,
+  removeDestination,
+  setShowDestinations,
+} from '@juncta/contract/destinations';
+import type { FieldError } from '@juncta/contract/errors';
+import { readPastedTarget, type TargetProblem } from '@juncta/core/destinations';
+import type { Router } from 'express';
+import type { App } from '../app';
+import { appendEvent } from '../events/store';
+import { badInput, notFound, Refusal } from '../http/errors';
+import { mount } from '../http/mount';
+import { findShow } from '../shows/store';
+import { isSendingTo } from '../relay/store';
+import * as store from './store';
+
+const SENTENCES: Record<TargetProblem, string> = {
+  empty: 'The server address is missing. The place shows it beside the stream key.',
+  not_an_address: 'This is no server address. One looks like rtmps://ingest.example/live.',
+  wrong_scheme: 'Feeds go to addresses that begin with rtmp:// or rtmps://.',
+  no_application:
+    'The address ends after the host. Behind it stands a word, as in rtmps://ingest.example/live.',
+  key_missing: 'The stream key is missing. The place shows it beside the server address.',
+  key_blank: 'There is a blank within the stream key. Copy it once more.',
+};
+
+export function mountDestinations(router: Router, app: App): void {
+  mount(router, app, listDestinations, async () => ({
+    destinations: (await store.listDestinations(app.db)).map(store.describe),
+  }));
+
+  mount(router, app, addDestination, async ({ body }) => {
+    const target = readPastedTarget(body.address, body.key);
+    const wrong: FieldError[] = [];
+    if (!target.ok)
+      wrong.push({ field: target.field, code: target.problem, sentence: SENTENCES[target.problem] });
+    if (body.pageUrl !== '' && !/^https?:\/\/[^\s/]+/.test(body.pageUrl)) {
+      wrong.push({
+        field: 'pageUrl',
+        code: 'not_an_address',
+        sentence: 'The public page begins with https://.',
+      });
+    }
+    if (!target.ok || wrong.length > 0) throw badInput(wrong);
+    return app.db.transaction(async (tx) => {
+      await store.addDestination(tx, {
+        id: body.id,
+        name: body.name,
+        code: body.code,
+        pattern: body.pattern,
+        kind: 'custom_rtmp',
+        address: target.address,
+        secret: app.secrets.lock(target.key, body.id),
+        pageUrl: body.pageUrl || null,
+        addedAt: app.clock.now(),
+        removedAt: null,
+      });
+      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      return store.describe((await store.findDestination(tx, body.id))!);
+    });
+  });
+
+  mount(router, app, removeDestination, async ({ params: { destinationId } }) =>
+    app.db.transaction(async (tx) => {
+      if (await isSendingTo(tx, destinationId)) {
+        throw new Refusal('not_ready', 'A show is being sent there just now. End its feed first.');
+      }
+      await store.removeDestination(tx, destinationId, app.clock.now());
+      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      return {};
+    }),
+  );
+
+  mount(router, app, setShowDestinations, async ({ params: { showId }, body }) =>
+    app.db.transaction(async (tx) => {
+      if (!(await findShow(tx, showId))) throw notFound('show');
+      const known = new Set((await store.listDestinations(tx)).map(({ id }) => id));
+      if (body.destinationIds.some((id) => !known.has(id))) throw notFound('destination');
+      for (const { id } of await store.destinationsOfShow(tx, showId)) {
+        if (!body.destinationIds.includes(id) && (await isSendingTo(tx, id, showId))) {
+          throw new Refusal('not_ready', 'The show is being sent there just now. End that feed first.');
+        }
+      }
+      await store.setShowDestinations(tx, showId, [...new Set(body.destinationIds)]);
+      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId });
+      return body;
+    }),
+  );
+}

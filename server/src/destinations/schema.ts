@@ -1,0 +1,34 @@
+import { DESTINATION_KINDS } from '@juncta/contract/destinations';
+import { TILE_PATTERNS } from '@juncta/core/destinations';
+import { integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { instantMs } from '../database/columns';
+import { show } from '../shows/schema';
+
+export const destination = pgTable('destination', {
+  id: uuid().primaryKey(),
+  name: text().notNull(),
+  code: text().notNull(),
+  pattern: text({ enum: TILE_PATTERNS }).notNull(),
+  kind: text({ enum: DESTINATION_KINDS }).notNull(),
+  address: text().notNull(),
+  /** A stream key or a place's lasting token, locked by `SecretBox`; null once the destination is removed. */
+  secret: text(),
+  pageUrl: text('page_url'),
+  addedAt: instantMs('added_at').notNull(),
+  /** Removed ones are kept for what finished shows say of them. */
+  removedAt: instantMs('removed_at'),
+});
+
+export const showDestination = pgTable(
+  'show_destination',
+  {
+    showId: uuid('show_id')
+      .notNull()
+      .references(() => show.id, { onDelete: 'cascade' }),
+    destinationId: uuid('destination_id')
+      .notNull()
+      .references(() => destination.id),
+    position: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.showId, t.destinationId] })],
+);

@@ -1,0 +1,123 @@
+import { ProgrammeReport, RelayReport, type FeedWish, type RecordingKind } from '@juncta/contract/relay';
+import type { Logger } from 'pino';
+import { Refusal } from '../http/errors';
+
+const PATIENCE_MS = 4000;
+const TRIES = 2;
+const AGAIN_MS = 1000;
+/** The relay reports every second. */
+const SILENCE_MS = 6000;
+
+/** The server's end of the relay's control door. */
+export class RelayClient {
+  constructor(
+    private readonly url: string,
+    private readonly secret: string,
+    private readonly log: Logger,
+  ) {}
+
+  report = (showId: string) => this.ask('GET', `shows/${showId}`);
+  setEpoch = (showId: string, epoch: number) => this.ask('PUT', `shows/${showId}/lease`, { epoch });
+  beginRun = (showId: string, runId: string) => this.ask('PUT', `shows/${showId}/run`, { runId });
+  end = (showId: string) => this.ask('POST', `shows/${showId}/end`);
+  cover = (showId: string, on: boolean) => this.ask('POST', `shows/${showId}/cover`, { on });
+  startFeed = (showId: string, destinationId: string, wish: FeedWish) =>
+    this.ask('POST', `shows/${showId}/feeds/${destinationId}/start`, wish);
+  stopFeed = (showId: string, destinationId: string) =>
+    this.ask('POST', `shows/${showId}/feeds/${destinationId}/stop`);
+  seen = (showId: string, destinationId: string, isPublic: boolean) =>
+    this.ask('POST', `shows/${showId}/feeds/${destinationId}/seen`, { public: isPublic });
+
+  /** A finished recording, or the part of it that `range` names; the relay's own answer. */
+  async recording(
+    showId: string,
+    runId: string,
+    kind: RecordingKind,
+    range: string | undefined,
+  ): Promise<Response> {
+    const url = new URL(`/control/recordings/${showId}/${runId}/${kind}`, this.url);
+    const headers = { Authorization: `Bearer ${this.secret}`, ...(range ? { Range: range } : {}) };
+    return fetch(url, { headers }).catch(() => {
+      throw away();
+    });
+  }
+
+  /** Follows the relay's reports until `stopped`, over all breaks. */
+  async follow(
+    stopped: AbortSignal,
+    handle: { connected(): void; report(report: RelayReport): void; lost(): void },
+  ): Promise<void> {
+    while (!stopped.aborted) {
+      try {
+        await this.readReports(stopped, handle);
+      } catch (error) {
+        if (!stopped.aborted)
+          this.log.warn(
+            { why: error instanceof Error ? error.message : 'unknown' },
+            'the relay does not answer',
+          );
+      }
+      if (stopped.aborted) return;
+      handle.lost();
+      await new Promise((again) => setTimeout(again, AGAIN_MS));
+    }
+  }
+
+  private async readReports(
+    stopped: AbortSignal,
+    handle: { connected(): void; report(report: RelayReport): void },
+  ): Promise<void> {
+    const silent = new AbortController();
+    let timer = setTimeout(() => silent.abort(), SILENCE_MS);
+    try {
+      const response = await fetch(new URL('/control/changes', this.url), {
+        headers: { Authorization: `Bearer ${this.secret}` },
+        signal: AbortSignal.any([stopped, silent.signal]),
+      });
+      if (!response.ok || !response.body) throw new Error(`answered ${response.status}`);
+      handle.connected();
+      const decoder = new TextDecoder();
+      let text = '';
+      for await (const chunk of response.body) {
+        clearTimeout(timer);
+        timer = setTimeout(() => silent.abort(), SILENCE_MS);
+        text += decoder.decode(chunk as Uint8Array, { stream: true });
+        const frames = text.split('\n\n');
+        text = frames.pop()!;
+        for (const frame of frames)
+          handle.report(RelayReport.parse(JSON.parse(frame.slice('data: '.length))));
+      }
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  private async ask(method: string, path: string, body: unknown = {}): Promise<ProgrammeReport> {
+    for (let left = TRIES - 1; ; left--) {
+      try {
+        const response = await fetch(new URL(`/control/${path}`, this.url), {
+          method,
+          headers: { Authorization: `Bearer ${this.secret}`, 'Content-Type': 'application/json' },
+          ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
+          signal: AbortSignal.timeout(PATIENCE_MS),
+        });
+        if (!response.ok) throw new Error(`the relay answered ${response.status}: ${await response.text()}`);
+        return ProgrammeReport.parse(await response.json());
+      } catch (error) {
+        // Every order may be given twice.
+        if (left > 0) continue;
+        this.log.error({ err: error }, 'the relay did not take an order');
+        throw away();
+      }
+    }
+  }
+}
+
+export const away = () =>
+  new Refusal(
+    'relay_away',
+    'The relay does not answer just now, so nothing was changed. It is brought back by itself; try again in a few seconds.',
+    {
+      retryAfterS: 3,
+    },
+  );

@@ -1,0 +1,204 @@
+import {
+  compose,
+  coverProgramme,
+  endShow,
+  readRelay,
+  RECORDING_KINDS,
+  startFeed,
+  stopFeed,
+  type ProgrammeReport,
+  type RecordingKind,
+} from '@juncta/contract/relay';
+import { right } from '@juncta/contract/http';
+import { Id } from '@juncta/contract/http';
+import type { Request, Router } from 'express';
+import { randomUUID } from 'node:crypto';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream } from 'node:stream/web';
+import { cookieOf, SESSION_COOKIE } from '../access/cookies';
+import { hostOf } from '../access/same-site';
+import { enforce, findVisitor } from '../access/sessions';
+import type { App } from '../app';
+import { PlaceAway, PlaceRefused } from '../destinations/ask-place';
+import { describe, destinationsOfShow } from '../destinations/store';
+import { appendEvent, lastSeq } from '../events/store';
+import { notFound, Refusal } from '../http/errors';
+import { mount } from '../http/mount';
+import { findShow, lockShow, setProgrammeTimes } from '../shows/store';
+import { away } from './relay-client';
+import type { RelayLink } from './relay-link';
+import * as store from './store';
+import { signTicket, TICKET_LIFE_MS } from './tickets';
+
+export function mountRelay(router: Router, app: App): void {
+  const relay = (): RelayLink => {
+    if (!app.relay) throw away();
+    return app.relay;
+  };
+
+  mount(router, app, readRelay, async ({ params: { showId } }) => {
+    if (!(await findShow(app.db, showId))) throw notFound('show');
+    // Asked for itself, since the relay reports by itself only what goes on; away, its last word is kept.
+    const programme = await app.relay?.client.report(showId).catch(() => null);
+    return app.db.transaction(
+      async (tx) => {
+        const last = await store.lastReport(tx, showId);
+        const composing = await store.findComposing(tx, showId);
+        return {
+          programme: programme ?? null,
+          destinations: (await destinationsOfShow(tx, showId)).map(describe),
+          composing: composing ? store.describeComposing(composing) : null,
+          atMs: last?.reportedAt ?? 0,
+          seq: await lastSeq(tx, 'relay'),
+        };
+      },
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
+    );
+  });
+
+  mount(router, app, compose, async ({ params: { showId }, body, memberId, req }) => {
+    const link = relay();
+    if (!(await findShow(app.db, showId))) throw notFound('show');
+    const before = await store.findComposing(app.db, showId);
+    if (before && before.deskId !== body.deskId && !body.takeOver) {
+      const { deskId } = await link.client.report(showId);
+      if (deskId === before.deskId) {
+        throw new Refusal('composed_elsewhere', `${before.memberName} composes this show at another desk.`, {
+          current: store.describeComposing(before),
+        });
+      }
+    }
+    const epoch = await app.db.transaction(async (tx) => {
+      const taken = { showId, deskId: body.deskId, memberId, takenAt: app.clock.now() };
+      const next = await store.takeComposing(tx, taken);
+      const now = (await store.findComposing(tx, showId))!;
+      const composing = store.describeComposing(now);
+      await appendEvent(tx, app.clock, 'relay', 'composing.changed', { showId, composing });
+      return next;
+    });
+    await link.client.setEpoch(showId, epoch);
+    const expiresAtMs = app.securityClock.now() + TICKET_LIFE_MS;
+    const ticket = signTicket({ showId, deskId: body.deskId, epoch, expiresAtMs }, link.config.secret);
+    return { ticket, piecesUrl: piecesUrl(app, link, req) };
+  });
+
+  mount(router, app, startFeed, async ({ params: { showId, destinationId } }) => {
+    const link = relay();
+    const show = await findShow(app.db, showId);
+    if (!show) throw notFound('show');
+    const row = (await destinationsOfShow(app.db, showId)).find(({ id }) => id === destinationId);
+    if (!row) throw notFound('destination');
+    const { state } = await link.client.report(showId);
+    if (state === 'waiting') {
+      throw new Refusal(
+        'not_ready',
+        'There is no picture at the relay yet. Open the programme at the desk first.',
+      );
+    }
+    const ingest = await link.ingestOf(row).catch((error: unknown) => {
+      throw placeRefusal(row.name, error);
+    });
+    const runId = await app.db.transaction(async (tx) => {
+      await lockShow(tx, showId);
+      await store.wantFeed(tx, showId, destinationId, true);
+      const open = await store.findOpenRun(tx, showId);
+      if (open) return open.id;
+      const id = randomUUID();
+      const now = app.clock.now();
+      await store.addRun(tx, { id, showId, startedAt: now });
+      const locked = (await findShow(tx, showId))!;
+      await setProgrammeTimes(tx, showId, { startedAt: locked.startedAtMs ?? now, endedAt: null });
+      await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: (await findShow(tx, showId))! });
+      return id;
+    });
+    await link.client.beginRun(showId, runId);
+    return keep(link, await link.client.startFeed(showId, destinationId, ingest));
+  });
+
+  mount(router, app, stopFeed, async ({ params: { showId, destinationId } }) => {
+    const link = relay();
+    await store.wantFeed(app.db, showId, destinationId, false);
+    return keep(link, await link.client.stopFeed(showId, destinationId));
+  });
+
+  mount(router, app, endShow, async ({ params: { showId } }) => {
+    const link = relay();
+    if (!(await findShow(app.db, showId))) throw notFound('show');
+    await store.wantNoFeeds(app.db, showId);
+    const report = await link.client.end(showId);
+    await app.db.transaction(async (tx) => {
+      await lockShow(tx, showId);
+      const now = app.clock.now();
+      if (!(await store.endRun(tx, showId, now))) return;
+      const show = (await findShow(tx, showId))!;
+      await setProgrammeTimes(tx, showId, { startedAt: show.startedAtMs, endedAt: now });
+      await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: (await findShow(tx, showId))! });
+    });
+    return keep(link, report);
+  });
+
+  mount(router, app, coverProgramme, async ({ params: { showId }, body }) => {
+    const link = relay();
+    return keep(link, await link.client.cover(showId, body.on));
+  });
+
+  mountRecordings(router, app);
+}
+
+async function keep(link: RelayLink, report: ProgrammeReport): Promise<ProgrammeReport> {
+  await link.keep(report);
+  return report;
+}
+
+/** The relay's socket as this browser can reach it. */
+function piecesUrl(app: App, link: RelayLink, req: Request): string {
+  if (link.config.publicUrl) return new URL('pieces', `${link.config.publicUrl.replace(/\/*$/, '')}/`).href;
+  const host = hostOf(req, app.config.trustProxy) ?? 'localhost';
+  const name = new URL(`http://${host}`).hostname;
+  return `${app.config.https ? 'wss' : 'ws'}://${name}:${link.config.piecesPort}/pieces`;
+}
+
+function placeRefusal(name: string, error: unknown): unknown {
+  if (error instanceof PlaceAway) {
+    return new Refusal(
+      'place_away',
+      `${name} does not answer just now, so the feed was not started. Try again in a few seconds.`,
+    );
+  }
+  if (error instanceof PlaceRefused) {
+    const authorised = error.status === 401 || error.status === 400;
+    return new Refusal(
+      'place_away',
+      authorised
+        ? `${name} no longer accepts our authorisation, so the feed was not started. A producer has to connect it again.`
+        : `${name} said no, so the feed was not started: ${error.message}.`,
+    );
+  }
+  return error;
+}
+
+/** `GET /api/shows/:show/recordings/:run/:kind`: a file, by ranges, straight from the relay. */
+function mountRecordings(router: Router, app: App): void {
+  router.get('/api/shows/:showId/recordings/:runId/:kind', async (req, res) => {
+    await app.tries.countRequest(req.ip ?? 'unknown');
+    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
+    enforce(right('shows.read'), token ? await findVisitor(app.db, app.securityClock, token) : null);
+    const { showId, runId, kind } = req.params;
+    const known = Id.safeParse(showId).success && Id.safeParse(runId).success && isKind(kind);
+    if (!known || !app.relay) throw notFound('recording');
+    const answer = await app.relay.client.recording(showId, runId, kind, req.headers.range);
+    if (!answer.ok || !answer.body) throw notFound('recording');
+    res.status(answer.status);
+    for (const name of ['content-type', 'content-length', 'content-range', 'accept-ranges']) {
+      const value = answer.headers.get(name);
+      if (value) res.setHeader(name, value);
+    }
+    res.setHeader('Cache-Control', 'private, no-store');
+    if (req.query['download'] !== undefined) res.attachment(`juncta-${kind}.mp4`);
+    // A browser that seeks closes one request and opens the next.
+    await pipeline(Readable.fromWeb(answer.body as ReadableStream), res).catch(() => undefined);
+  });
+}
+
+const isKind = (text: string): text is RecordingKind => (RECORDING_KINDS as readonly string[]).includes(text);

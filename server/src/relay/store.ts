@@ -1,0 +1,155 @@
+import type { Composing, ProgrammeReport } from '@juncta/contract/relay';
+import { isUnderWay } from '@juncta/core/relay';
+import { and, eq, isNull, ne, sql } from 'drizzle-orm';
+import type { Queryable } from '../database/connect';
+import { member } from '../team/schema';
+import { composing, feed, programme, run } from './schema';
+
+export type ComposingRow = typeof composing.$inferSelect;
+
+export async function findComposing(
+  db: Queryable,
+  showId: string,
+): Promise<(ComposingRow & { memberName: string }) | undefined> {
+  const [row] = await db
+    .select({ composing, memberName: member.name })
+    .from(composing)
+    .innerJoin(member, eq(member.id, composing.memberId))
+    .where(eq(composing.showId, showId));
+  return row && { ...row.composing, memberName: row.memberName };
+}
+
+export const describeComposing = (row: ComposingRow & { memberName: string }): Composing => ({
+  deskId: row.deskId,
+  memberName: row.memberName,
+  sinceMs: row.takenAt,
+});
+
+/** Gives the composing to a tab; with the next epoch if another had it. */
+export async function takeComposing(db: Queryable, values: Omit<ComposingRow, 'epoch'>): Promise<number> {
+  const [row] = await db
+    .insert(composing)
+    .values({ ...values, epoch: 1 })
+    .onConflictDoUpdate({
+      target: composing.showId,
+      set: {
+        ...values,
+        epoch: sql`${composing.epoch} + (case when ${composing.deskId} = ${values.deskId} then 0 else 1 end)`,
+      },
+    })
+    .returning({ epoch: composing.epoch });
+  return row!.epoch;
+}
+
+export async function findOpenRun(
+  db: Queryable,
+  showId: string,
+): Promise<typeof run.$inferSelect | undefined> {
+  return (
+    await db
+      .select()
+      .from(run)
+      .where(and(eq(run.showId, showId), isNull(run.endedAt)))
+  )[0];
+}
+
+export async function openRuns(db: Queryable): Promise<(typeof run.$inferSelect)[]> {
+  return db.select().from(run).where(isNull(run.endedAt));
+}
+
+export async function addRun(
+  db: Queryable,
+  values: { id: string; showId: string; startedAt: number },
+): Promise<void> {
+  await db.insert(run).values({ ...values, endedAt: null });
+}
+
+export async function endRun(db: Queryable, showId: string, endedAt: number): Promise<boolean> {
+  const ended = await db
+    .update(run)
+    .set({ endedAt })
+    .where(and(eq(run.showId, showId), isNull(run.endedAt)))
+    .returning();
+  return ended.length > 0;
+}
+
+export async function wantFeed(
+  db: Queryable,
+  showId: string,
+  destinationId: string,
+  wanted: boolean,
+): Promise<void> {
+  await db
+    .insert(feed)
+    .values({ showId, destinationId, wanted, report: null, reportedAt: null })
+    .onConflictDoUpdate({ target: [feed.showId, feed.destinationId], set: { wanted } });
+}
+
+export async function wantNoFeeds(db: Queryable, showId: string): Promise<void> {
+  await db.update(feed).set({ wanted: false }).where(eq(feed.showId, showId));
+}
+
+export async function wantedFeeds(db: Queryable): Promise<{ showId: string; destinationId: string }[]> {
+  return db
+    .select({ showId: feed.showId, destinationId: feed.destinationId })
+    .from(feed)
+    .where(eq(feed.wanted, true));
+}
+
+/** Whether a feed to this destination is under way: for this show, or for any. */
+export async function isSendingTo(db: Queryable, destinationId: string, showId?: string): Promise<boolean> {
+  const rows = await db
+    .select()
+    .from(feed)
+    .where(
+      and(eq(feed.destinationId, destinationId), showId === undefined ? undefined : eq(feed.showId, showId)),
+    );
+  return rows.some(({ wanted, report }) => wanted && (report === null || isUnderWay(report.state)));
+}
+
+export async function lastReport(
+  db: Queryable,
+  showId: string,
+): Promise<typeof programme.$inferSelect | undefined> {
+  return (await db.select().from(programme).where(eq(programme.showId, showId)))[0];
+}
+
+/**
+ * Keeps a report. True: a state in it is new, so that everybody has to be told. Of several servers that hear the same
+ * report one gets true.
+ */
+export async function keepReport(db: Queryable, report: ProgrammeReport, atMs: number): Promise<boolean> {
+  const states = statesOf(report);
+  const values = { report, states, reportedAt: atMs };
+  const changed = await db
+    .insert(programme)
+    .values({ showId: report.showId, ...values })
+    .onConflictDoUpdate({
+      target: programme.showId,
+      set: values,
+      setWhere: ne(programme.states, states),
+    })
+    .returning({ showId: programme.showId });
+  if (changed.length === 0) return false;
+  for (const one of report.feeds) {
+    // What ended there, or cannot work, is not taken up again by itself.
+    const over = one.state === 'failed' || one.state === 'ended';
+    await db
+      .update(feed)
+      .set({ report: one, reportedAt: atMs, ...(over ? { wanted: false } : {}) })
+      .where(and(eq(feed.showId, report.showId), eq(feed.destinationId, one.destinationId)));
+  }
+  return true;
+}
+
+/** What of a report is a state and not a figure that changes by itself all the time. */
+export function statesOf(report: ProgrammeReport): string {
+  return JSON.stringify([
+    report.state,
+    report.deskId,
+    report.runId,
+    report.disk.recording,
+    report.feeds.map(({ bitrateKbps: _, leftOutPictures: __, ...states }) => states),
+    report.recordings,
+  ]);
+}

@@ -1,0 +1,26 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+
+/** What the processes of one house share and nobody else may know. Belongs into its back-up. */
+export interface Secrets {
+  /** Between server and relay. */
+  readonly relay: string;
+  /** Locks the keys and tokens of places in the database: without it they have to be entered anew. */
+  readonly secretsKey: string;
+  /** Demo: what the owner of the stand-in's channel has granted. */
+  readonly emberplayGrant: string;
+}
+
+/** Made at the first start, and the same from then on. */
+export function readSecrets(dataDir: string): Secrets {
+  const file = path.join(dataDir, 'secrets.json');
+  const known = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Partial<Secrets>) : {};
+  const secrets: Secrets = {
+    relay: known.relay ?? randomBytes(32).toString('hex'),
+    secretsKey: known.secretsKey ?? randomBytes(32).toString('base64'),
+    emberplayGrant: known.emberplayGrant ?? randomBytes(32).toString('base64url'),
+  };
+  writeFileSync(file, JSON.stringify(secrets, null, 1), { mode: 0o600 });
+  return secrets;
+}
