@@ -30,8 +30,8 @@ export const FeedReport = z.object({
   placeSays: z.nullable(z.string()),
   /** What the place took over the last seconds; null while nothing is sent. */
   bitrateKbps: z.nullable(z.int()),
-  /** When the picture first was public there, for the time on air; null when it never was. */
-  onAirSinceMs: z.nullable(InstantMs),
+  /** ms since the picture first was public there; null when it never was. Stands still once the feed is over. */
+  onAirMs: z.nullable(z.int()),
   /** Pictures left out because the place took too little, since the feed was started. */
   leftOutPictures: z.int(),
 });

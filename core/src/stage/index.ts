@@ -1,1 +1,5 @@
+export * from './frame-pace';
+export * from './layout';
 export * from './programme-clock';
+export * from './sound-queue';
+export * from './test-pattern';

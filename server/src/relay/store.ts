@@ -149,7 +149,7 @@ export function statesOf(report: ProgrammeReport): string {
     report.deskId,
     report.runId,
     report.disk.recording,
-    report.feeds.map(({ bitrateKbps: _, leftOutPictures: __, ...states }) => states),
+    report.feeds.map(({ bitrateKbps: _, leftOutPictures: __, onAirMs: ___, ...states }) => states),
     report.recordings,
   ]);
 }

@@ -11,6 +11,8 @@ import { provideStore, Store } from '@ngrx/store';
 import { retryReads } from './api/retry-reads';
 import { routes } from './app.routes';
 import { PageTitle } from './shell/page-title';
+import * as relayEffects from './relay/relay.effects';
+import { relayFeature } from './relay/relay.feature';
 import * as showsEffects from './shows/shows.effects';
 import { showsFeature } from './shows/shows.feature';
 import { TeamActions } from './team/team.actions';
@@ -32,8 +34,9 @@ export const appConfig: ApplicationConfig = {
     provideStore({
       [teamFeature.name]: teamFeature.reducer,
       [showsFeature.name]: showsFeature.reducer,
+      [relayFeature.name]: relayFeature.reducer,
     }),
-    provideEffects(teamEffects, showsEffects),
+    provideEffects(teamEffects, showsEffects, relayEffects),
     provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
     { provide: TitleStrategy, useExisting: PageTitle },
   ],

@@ -1,6 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 import { receive, startReader, type StreamReader } from '@juncta/core/events';
 import type { ClientToServer, ServerToClient, StreamEvent, StreamName } from '@juncta/contract/events';
+import type { ProgrammeReport } from '@juncta/contract/relay';
 import type { io as connectSocket, Socket } from 'socket.io-client';
 
 type EventSocket = Socket<ServerToClient, ClientToServer>;
@@ -20,6 +21,7 @@ export class EventFeed {
   private socket: EventSocket | undefined;
   private readonly following = new Map<StreamName, Following>();
   private onSignedOut = () => {};
+  private onFigures: (programmes: readonly ProgrammeReport[]) => void = () => {};
 
   /** False while the connection is lost: what is shown may be old. */
   readonly connected = signal(true);
@@ -33,6 +35,11 @@ export class EventFeed {
 
   whenSignedOut(act: () => void): void {
     this.onSignedOut = act;
+  }
+
+  /** Figures that change all the time, for whoever follows `relay`. */
+  whenFigures(act: (programmes: readonly ProgrammeReport[]) => void): void {
+    this.onFigures = act;
   }
 
   stop(): void {
@@ -64,6 +71,7 @@ export class EventFeed {
       else if (!socket.active) setTimeout(() => socket.connect(), RETRY_MS);
     });
     socket.on('signed_out', () => this.onSignedOut());
+    socket.on('figures', (_atMs, programmes) => this.onFigures(programmes));
     socket.on('events', (batch) => this.take(batch));
   }
 

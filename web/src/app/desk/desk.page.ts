@@ -2,15 +2,18 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   ElementRef,
   inject,
   input,
   type TemplateRef,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { phaseAt } from '@juncta/core/shows';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime, LAYOUTS } from '@juncta/core/stage';
+import { can } from '@juncta/core/team';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
@@ -22,7 +25,17 @@ import { TimeFigure } from '../look/time-figure';
 import { TimeLine, type LineMark } from '../look/time-line';
 import { shellTexts } from '../shell/shell.texts';
 import { showsFeature } from '../shows/shows.feature';
-import { partNames, phaseNames } from '../shows/shows.texts';
+import { phaseNames } from '../shows/shows.texts';
+import { FeedsPanel } from '../relay/feeds-panel';
+import { RelayActions } from '../relay/relay.actions';
+import { relayFeature } from '../relay/relay.feature';
+import { ComposingDesk } from '../stage/composing-desk';
+import { COVER_KEY, LAYOUT_KEYS, NAMES_KEY } from '../stage/desk-keys';
+import { PeoplePanel } from '../stage/people-panel';
+import { ProgrammePanel } from '../stage/programme-panel';
+import { stageTexts } from '../stage/stage.texts';
+import { WakeLock } from '../stage/wake-lock';
+import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
 import { isTyping } from './is-typing';
 
@@ -34,11 +47,11 @@ const LINE_AFTER_MS = 30 * MINUTE;
 /** The desk: the live control view of one show. Everything on it has its place, whether it is there yet or not. */
 @Component({
   selector: 'jn-desk-page',
-  imports: [Key, RouterLink, StateMark, TimeFigure, TimeLine],
+  imports: [FeedsPanel, Key, PeoplePanel, ProgrammePanel, RouterLink, StateMark, TimeFigure, TimeLine],
   templateUrl: './desk.page.html',
   styleUrl: './desk.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { class: 'night', '(document:keydown)': 'onKey($event)' },
+  host: { class: 'night', '(document:keydown)': 'onKey($event)', '(window:beforeunload)': 'onLeave($event)' },
 })
 export class DeskPage {
   private readonly store = inject(Store);
@@ -50,7 +63,8 @@ export class DeskPage {
   protected readonly connected = inject(EventFeed).connected;
   protected readonly texts = deskTexts;
   protected readonly lostText = shellTexts.lost;
-  protected readonly partNames = partNames;
+  protected readonly stageTexts = stageTexts;
+  private readonly composing = inject(ComposingDesk);
 
   readonly showId = input.required<string>();
   private readonly keysDialog = viewChild.required<TemplateRef<unknown>>('keys');
@@ -58,6 +72,15 @@ export class DeskPage {
   protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
   protected readonly show = computed(() => this.entities()[this.showId()] ?? null);
   protected readonly nowMs = this.clock.nowMs;
+  private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
+  protected readonly covered = computed(() => this.programme()?.state === 'covered');
+  private readonly isRunning = computed(() => this.programme()?.runId != null);
+  /** There is something to cover, and this desk may. */
+  protected readonly canCover = computed(() => {
+    const role = this.session()?.member?.role;
+    return role !== undefined && can(role, 'show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting';
+  });
+  private readonly session = this.store.selectSignal(teamFeature.selectSession);
 
   protected readonly state = computed((): MarkedState => {
     const show = this.show();
@@ -98,6 +121,32 @@ export class DeskPage {
     };
   });
 
+  constructor() {
+    const wakeLock = inject(WakeLock);
+    // The show as it is planned may still change: names on the stage follow.
+    effect(() => {
+      const show = this.show();
+      if (!show) return;
+      untracked(() => {
+        this.store.dispatch(RelayActions.opened({ showId: show.id }));
+        void this.composing.open(show.id, show.text.title, show.text.people);
+      });
+    });
+    effect(() => wakeLock.want(this.isRunning() && this.composing.status() === 'composing'));
+  }
+
+  /** Whoever composes a running show and leaves takes the picture away from all viewers: the browser asks. */
+  protected onLeave(event: BeforeUnloadEvent): void {
+    if (this.isRunning() && this.composing.status() === 'composing') event.preventDefault();
+  }
+
+  /** The panic key. From the desk that composes straight to the relay, so that it works without the server too. */
+  protected cover(): void {
+    if (!this.canCover()) return;
+    const on = !this.covered();
+    if (!this.composing.cover(on)) this.store.dispatch(RelayActions.cover({ showId: this.showId(), on }));
+  }
+
   protected onKey(event: KeyboardEvent): void {
     if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || this.modal.hasOpenModals())
       return;
@@ -107,6 +156,17 @@ export class DeskPage {
         break;
       case 'p':
         void this.router.navigate(['/shows', this.showId()]);
+        break;
+      case COVER_KEY:
+        this.cover();
+        break;
+      case NAMES_KEY:
+        this.composing.setNames(!this.composing.names());
+        break;
+      case LAYOUT_KEYS.single:
+      case LAYOUT_KEYS.pair:
+      case LAYOUT_KEYS.grid:
+        this.composing.setLayout(LAYOUTS.find((layout) => LAYOUT_KEYS[layout] === event.key)!);
         break;
       case 'F6':
         this.nextPanel(event.shiftKey ? -1 : 1);

@@ -1,0 +1,74 @@
+import { FRAME_RATE_HZ } from './programme-clock';
+
+/** How the pictures of the last stretch came. */
+export interface PaceFigures {
+  readonly framesPerS: number;
+  /** ms between pictures. */
+  readonly p50Ms: number;
+  readonly p99Ms: number;
+  /** Pictures that were left out since the beginning. */
+  readonly dropped: number;
+  /** Pictures that were made since the beginning. */
+  readonly made: number;
+}
+
+/** Pictures whose intervals are kept: ten seconds. */
+const KEPT = 10 * FRAME_RATE_HZ;
+
+/** Which picture is due, and how regularly they came. Pure but for what it remembers; times in ms come in. */
+export class FramePace {
+  private next = 0;
+  private lastMs: number | null = null;
+  private intervals: number[] = [];
+  private made = 0;
+  private dropped = 0;
+
+  constructor(private readonly startMs: number) {}
+
+  /** When the next picture is due. */
+  get dueMs(): number {
+    return this.startMs + (this.next * 1000) / FRAME_RATE_HZ;
+  }
+
+  /**
+   * The number of the picture to be made now; null while none is due. What is more than a picture late is left out:
+   * the programme keeps its time.
+   */
+  take(nowMs: number): number | null {
+    if (nowMs < this.dueMs) return null;
+    const latest = Math.floor(((nowMs - this.startMs) * FRAME_RATE_HZ) / 1000);
+    const frame = Math.max(this.next, latest);
+    this.dropped += frame - this.next;
+    this.next = frame + 1;
+    return frame;
+  }
+
+  /** A picture was made; without this call it counts as left out. */
+  count(nowMs: number): void {
+    if (this.lastMs !== null) this.intervals.push(nowMs - this.lastMs);
+    if (this.intervals.length > KEPT) this.intervals.shift();
+    this.lastMs = nowMs;
+    this.made += 1;
+  }
+
+  leaveOut(): void {
+    this.dropped += 1;
+  }
+
+  figures(): PaceFigures {
+    const sorted = [...this.intervals].sort((a, b) => a - b);
+    const sum = sorted.reduce((total, one) => total + one, 0);
+    return {
+      framesPerS: sum > 0 ? (sorted.length * 1000) / sum : 0,
+      p50Ms: quantile(sorted, 0.5),
+      p99Ms: quantile(sorted, 0.99),
+      dropped: this.dropped,
+      made: this.made,
+    };
+  }
+}
+
+/** Of sorted values; 0 when there are none. */
+export function quantile(sorted: readonly number[], q: number): number {
+  return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * q))] ?? 0;
+}

@@ -1,0 +1,110 @@
+import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from './programme-clock';
+import type { Rect, Size } from './layout';
+
+/**
+ * The test pattern: a picture and a sound by which everything on the way can be measured. It carries its own colour
+ * and name for people; for machines the number of each picture as a row of light and dark fields, and, in the first
+ * tenth of every second, a white field and a tone that begin at the same instant.
+ */
+
+/** Smaller than the programme: as large as most guests' pictures are, and six of them can be made on two cores. */
+export const PATTERN: Size = { width: 640, height: 360 };
+
+/** Grounds that stay apart from one another, also for people who see few colours and after compression. */
+export const PATTERN_COLOURS = [
+  '#2f5d8a',
+  '#8a6a1f',
+  '#2f7a57',
+  '#7a3f6b',
+  '#5c5c5c',
+  '#8a4a3a',
+  '#3f6f7a',
+  '#6b7a2f',
+] as const;
+
+export const patternColour = (index: number): string => PATTERN_COLOURS[index % PATTERN_COLOURS.length]!;
+
+/** For so long from the beginning of each second the flash shows and the beep sounds. */
+export const FLASH_SAMPLES = SAMPLE_RATE_HZ / 10;
+const BEEP_PEAK = 0.35;
+/** Without edges that click. */
+const BEEP_RAMP_SAMPLES = 96;
+
+/** Bits of a picture's number, and of the sum by which a misread one is found. */
+const NUMBER_BITS = 20;
+const SUM_BITS = 4;
+export const CODE_FIELDS = NUMBER_BITS + SUM_BITS;
+
+/** Where the parts of the pattern stand, in a picture of this size. */
+export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect; ground: Rect } {
+  const field = Math.floor(size.width / (CODE_FIELDS + 2));
+  const height = Math.floor(size.height / 9);
+  const y = Math.floor(size.height * 0.52);
+  const left = Math.floor((size.width - field * CODE_FIELDS) / 2);
+  const code = Array.from({ length: CODE_FIELDS }, (_, i) => ({
+    x: left + i * field,
+    y,
+    width: field,
+    height,
+  }));
+  const side = Math.floor(size.height / 4);
+  return {
+    code,
+    flash: {
+      x: Math.floor(size.width / 2 - side / 2),
+      y: Math.floor(size.height * 0.06),
+      width: side,
+      height: side,
+    },
+    ground: {
+      x: Math.floor(size.width * 0.4),
+      y: Math.floor(size.height * 0.42),
+      width: Math.floor(size.width * 0.2),
+      height: Math.floor(size.height * 0.06),
+    },
+  };
+}
+
+/** The fields of a picture's number, the highest bit first; true is light. Numbers begin anew after 2^20. */
+export function codeOf(frame: number): boolean[] {
+  const number = frame % 2 ** NUMBER_BITS;
+  const sum = sumOf(number);
+  return Array.from({ length: CODE_FIELDS }, (_, i) =>
+    i < NUMBER_BITS
+      ? ((number >> (NUMBER_BITS - 1 - i)) & 1) === 1
+      : ((sum >> (CODE_FIELDS - 1 - i)) & 1) === 1,
+  );
+}
+
+/** The number that some fields say; null when their sum does not fit. */
+export function readCode(fields: readonly boolean[]): number | null {
+  if (fields.length !== CODE_FIELDS) throw new RangeError(`there must be ${CODE_FIELDS} fields`);
+  const value = (from: number, to: number) =>
+    fields.slice(from, to).reduce((sum, light) => sum * 2 + (light ? 1 : 0), 0);
+  const number = value(0, NUMBER_BITS);
+  return value(NUMBER_BITS, CODE_FIELDS) === sumOf(number) ? number : null;
+}
+
+/** Inverted, so that a row of nothing but dark fields says nothing. */
+const sumOf = (number: number): number => {
+  let sum = 0;
+  for (let rest = number; rest > 0; rest >>= 4) sum += rest & 15;
+  return ~sum & 15;
+};
+
+/** Whether a picture of the pattern flashes. */
+export const flashesAt = (frame: number): boolean =>
+  (frame * SAMPLES_PER_FRAME) % SAMPLE_RATE_HZ < FLASH_SAMPLES;
+
+/** The pattern's sound from a sample on. Each source has a pitch of its own. */
+export function patternSound(fromSample: number, count: number, index: number): Float32Array<ArrayBuffer> {
+  const pitchHz = 880 + 110 * (index % 8);
+  const sound = new Float32Array(count);
+  for (let i = 0; i < count; i++) {
+    const into = (fromSample + i) % SAMPLE_RATE_HZ;
+    if (into >= FLASH_SAMPLES) continue;
+    const ramp = Math.min(1, into / BEEP_RAMP_SAMPLES, (FLASH_SAMPLES - into) / BEEP_RAMP_SAMPLES);
+    sound[i] = BEEP_PEAK * ramp * Math.sin((2 * Math.PI * pitchHz * into) / SAMPLE_RATE_HZ);
+  }
+  return sound;
+}

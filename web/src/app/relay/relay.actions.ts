@@ -1,0 +1,25 @@
+import type { ErrorBody } from '@juncta/contract/errors';
+import type { Composing, ProgrammeReport, RelayView } from '@juncta/contract/relay';
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+
+export const RelayActions = createActionGroup({
+  source: 'Relay',
+  events: {
+    /** Somebody looks at this show's programme and feeds. */
+    opened: props<{ showId: string }>(),
+    known: props<{ showId: string; view: RelayView }>(),
+    failed: props<{ error: ErrorBody }>(),
+    programmeChanged: props<{ programme: ProgrammeReport }>(),
+    figures: props<{ programmes: readonly ProgrammeReport[] }>(),
+    composingChanged: props<{ showId: string; composing: Composing | null }>(),
+    /** Something that an event does not carry has changed: it is read afresh. */
+    stale: emptyProps(),
+    startFeed: props<{ showId: string; destinationId: string }>(),
+    stopFeed: props<{ showId: string; destinationId: string }>(),
+    endShow: props<{ showId: string }>(),
+    cover: props<{ showId: string; on: boolean }>(),
+    done: props<{ programme: ProgrammeReport }>(),
+    refused: props<{ error: ErrorBody }>(),
+    errorSeen: emptyProps(),
+  },
+});

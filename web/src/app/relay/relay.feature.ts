@@ -1,0 +1,72 @@
+import type { Destination } from '@juncta/contract/destinations';
+import type { ErrorBody } from '@juncta/contract/errors';
+import type { Composing, ProgrammeReport } from '@juncta/contract/relay';
+import { createFeature, createReducer, on } from '@ngrx/store';
+import { TeamActions } from '../team/team.actions';
+import { RelayActions } from './relay.actions';
+
+/** One show at a time: the one that is looked at. */
+export interface RelayState {
+  readonly showId: string | null;
+  readonly status: 'unknown' | 'known' | 'failed';
+  readonly programme: ProgrammeReport | null;
+  readonly destinations: readonly Destination[];
+  readonly composing: Composing | null;
+  /** An order is under way. */
+  readonly busy: boolean;
+  /** What was refused last, until somebody has seen it. */
+  readonly error: ErrorBody | null;
+}
+
+const initial: RelayState = {
+  showId: null,
+  status: 'unknown',
+  programme: null,
+  destinations: [],
+  composing: null,
+  busy: false,
+  error: null,
+};
+
+const take = (state: RelayState, programme: ProgrammeReport): RelayState =>
+  programme.showId === state.showId ? { ...state, programme } : state;
+
+export const relayFeature = createFeature({
+  name: 'relay',
+  reducer: createReducer(
+    initial,
+    on(RelayActions.opened, (state, { showId }) =>
+      state.showId === showId ? state : { ...initial, showId },
+    ),
+    on(RelayActions.known, (state, { showId, view }): RelayState =>
+      state.showId === showId
+        ? { ...state, ...view, programme: view.programme ?? state.programme, status: 'known' }
+        : state,
+    ),
+    on(RelayActions.failed, (state, { error }): RelayState => ({
+      ...state,
+      error,
+      status: state.status === 'known' ? 'known' : 'failed',
+    })),
+    on(RelayActions.programmeChanged, (state, { programme }) => take(state, programme)),
+    on(RelayActions.figures, (state, { programmes }) => programmes.reduce(take, state)),
+    on(RelayActions.composingChanged, (state, { showId, composing }) =>
+      showId === state.showId ? { ...state, composing } : state,
+    ),
+    on(
+      RelayActions.startFeed,
+      RelayActions.stopFeed,
+      RelayActions.endShow,
+      RelayActions.cover,
+      (state): RelayState => ({
+        ...state,
+        busy: true,
+        error: null,
+      }),
+    ),
+    on(RelayActions.done, (state, { programme }) => ({ ...take(state, programme), busy: false })),
+    on(RelayActions.refused, (state, { error }): RelayState => ({ ...state, busy: false, error })),
+    on(RelayActions.errorSeen, (state): RelayState => ({ ...state, error: null })),
+    on(TeamActions.signedOut, () => initial),
+  ),
+});

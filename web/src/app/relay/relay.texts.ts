@@ -1,0 +1,79 @@
+import type { FeedReport, Recording } from '@juncta/contract/relay';
+
+/** Texts of this part, marked for Angular's own translation. */
+/** What a state means, where no reason says more. */
+export const feedSentences: Record<FeedReport['state'], string> = {
+  off: $localize`:@@feed.offText:Nothing is sent there.`,
+  dialling: $localize`:@@feed.diallingText:The connection is being made.`,
+  held: $localize`:@@feed.heldText:The picture is there and not public. It has to be published.`,
+  sending: $localize`:@@feed.sendingText:The place takes the picture. Nobody has seen it from outside yet.`,
+  on_air: $localize`:@@feed.onAirText:Seen from outside.`,
+  recovering: $localize`:@@feed.recoveringText:The connection was lost and is being made again.`,
+  ended: $localize`:@@feed.endedText:Over.`,
+  failed: $localize`:@@feed.failedText:It is not sent, and trying again as things stand will not help.`,
+};
+
+export const feedReasons: Record<NonNullable<FeedReport['reason']>, string> = {
+  lost_connection: $localize`:@@feed.lostConnection:The connection broke. It is being made again.`,
+  no_answer: $localize`:@@feed.noAnswer:The place does not answer. It is being tried again.`,
+  refused_key: $localize`:@@feed.refusedKey:The place refused the stream key. Get the key from the place and enter it anew.`,
+  refused_busy: $localize`:@@feed.refusedBusy:Somebody else is sending with this key. It is being tried again.`,
+  refused_format: $localize`:@@feed.refusedFormat:The place refused the picture’s format.`,
+  refused_other: $localize`:@@feed.refusedOther:The place refused the stream. It is being tried again.`,
+  gave_up: $localize`:@@feed.gaveUp:It was tried again for a long time without success. Look at the place, then start the feed again.`,
+  ended_by_us: $localize`:@@feed.endedByUs:Ended here.`,
+  ended_by_place: $localize`:@@feed.endedByPlace:The place ended it. Start it again if the show goes on.`,
+};
+
+export const recordingKinds: Record<Recording['kind'], string> = {
+  clean: $localize`:@@recording.clean:Clean`,
+  aired: $localize`:@@recording.aired:Aired`,
+};
+
+export const recordingAbout: Record<Recording['kind'], string> = {
+  clean: $localize`:@@recording.cleanText:what the desk composed, complete`,
+  aired: $localize`:@@recording.airedText:what viewers saw`,
+};
+
+export const recordingWords: Record<Recording['status'], string> = {
+  recording: $localize`:@@recording.recording:recording`,
+  paused: $localize`:@@recording.paused:paused, the disk is full`,
+  finishing: $localize`:@@recording.finishing:the file is being made`,
+  ready: $localize`:@@recording.ready:ready`,
+  failed: $localize`:@@recording.failed:could not be made; its parts are kept on the relay`,
+};
+
+export const relayTexts = {
+  start: $localize`:@@relay.start:Start`,
+  startArmed: $localize`:@@relay.startArmed:Start now`,
+  startName: (name: string) => $localize`:@@relay.startName:Start the feed to ${name}:name:`,
+  end: $localize`:@@relay.end:End`,
+  endArmed: $localize`:@@relay.endArmed:End now`,
+  endName: (name: string) => $localize`:@@relay.endName:End the feed to ${name}:name:`,
+  endShow: $localize`:@@relay.endShow:End show`,
+  endShowArmed: $localize`:@@relay.endShowArmed:End everywhere now`,
+  publicPage: $localize`:@@relay.publicPage:Public page`,
+  publicPageOf: (name: string) => $localize`:@@relay.publicPageOf:Public page of ${name}:name:, in a new tab`,
+  placeSays: (words: string) => $localize`:@@relay.placeSays:The place says: “${words}:words:”`,
+  onAirFor: $localize`:@@relay.onAirFor:on air for`,
+  rate: $localize`:@@relay.rate:kbit/s`,
+  attempt: (n: number) => $localize`:@@relay.attempt:try ${n}:n:`,
+  leftOut: (n: number) =>
+    $localize`:@@relay.leftOut:${n}:n: pictures were left out, because the place took too little`,
+  showTime: $localize`:@@relay.showTime:Show time`,
+  diskLeft: (time: string) => $localize`:@@relay.diskLeft:Room to record ${time}:time: more`,
+  diskShort: (time: string) =>
+    $localize`:@@relay.diskShort:The relay’s disk has room for only ${time}:time: of recording. Free some before the show.`,
+  diskFull: $localize`:@@relay.diskFull:The relay’s disk is full: nothing is recorded. The feeds go on, and this browser keeps what is missing. Free some room.`,
+  away: $localize`:@@relay.away:The relay does not answer. It is brought back by itself; feeds cannot be changed until then.`,
+  needsPicture: $localize`:@@relay.needsPicture:A feed can be started once a programme is composed.`,
+  noRight: $localize`:@@relay.noRight:A host or a producer starts and ends feeds.`,
+  recordings: $localize`:@@relay.recordings:Recordings`,
+  noRecordings: $localize`:@@relay.noRecordings:The show is recorded from its first feed on.`,
+  watch: $localize`:@@relay.watch:Watch`,
+  watchName: (kind: string) => $localize`:@@relay.watchName:Watch the ${kind}:kind: recording`,
+  save: $localize`:@@relay.save:Save file`,
+  saveName: (kind: string) => $localize`:@@relay.saveName:Save the ${kind}:kind: recording as a file`,
+  size: (mb: string) => $localize`:@@relay.size:${mb}:mb: MB`,
+  closePlayer: $localize`:@@relay.closePlayer:Close`,
+};

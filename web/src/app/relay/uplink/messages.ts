@@ -1,0 +1,34 @@
+/** Between the page and the worker that sends the programme to the relay. */
+export type UplinkMessage =
+  | {
+      readonly type: 'start';
+      readonly showId: string;
+      /** A UUID for this composing, from its start to its end. */
+      readonly session: string;
+      readonly piecesUrl: string;
+      readonly ticket: string;
+      /** The composer's end of the line. */
+      readonly packets: MessagePort;
+      readonly pictureKbps: number;
+      readonly soundKbps: number;
+    }
+  /** The old one was refused or has run out. */
+  | { readonly type: 'ticket'; readonly ticket: string; readonly piecesUrl: string }
+  /** The panic key, straight to the relay. */
+  | { readonly type: 'cover'; readonly on: boolean }
+  | { readonly type: 'stop' };
+
+export interface UplinkFigures {
+  readonly connected: boolean;
+  /** Pieces that the relay has not had yet, and that are kept here. */
+  readonly missed: number;
+  /** Bytes that wait in the socket. */
+  readonly waitingBytes: number;
+  readonly kbps: number;
+  /** False: this browser's store takes nothing; what is missed then lives in memory only. */
+  readonly kept: boolean;
+}
+
+export type UplinkReport =
+  | ({ readonly type: 'figures' } & UplinkFigures)
+  | { readonly type: 'refused'; readonly code: string; readonly sentence: string };

@@ -1,0 +1,98 @@
+import type { Lane } from '@juncta/core/relay';
+import type { Hello, PieceAnswer } from '@juncta/contract/relay';
+
+type Refusal = Extract<PieceAnswer, { type: 'refused' }>;
+
+export interface SocketEvents {
+  welcome(): void;
+  acknowledged(number: number): void;
+  keyframeWanted(): void;
+  refused(refusal: Refusal): void;
+  /** Gone, for whatever reason; nothing more comes. */
+  lost(): void;
+}
+
+/** Longer without a word and the line is taken to be dead: acknowledgements come many times a second. */
+const SILENCE_MS = 4000;
+
+/** One socket to the relay: one lane of one session. */
+export class PieceSocket {
+  private readonly socket: WebSocket;
+  private over = false;
+  private open = false;
+  private heardAtMs = performance.now();
+  /** Sent and not acknowledged: only then does silence mean anything. */
+  private expects = true;
+
+  constructor(
+    url: string,
+    hello: Omit<Hello, 'type'>,
+    readonly lane: Lane,
+    private readonly events: SocketEvents,
+  ) {
+    this.socket = new WebSocket(url);
+    this.socket.binaryType = 'arraybuffer';
+    this.socket.onopen = () => this.socket.send(JSON.stringify({ type: 'hello', ...hello }));
+    this.socket.onmessage = ({ data }) => this.hear(JSON.parse(data as string) as PieceAnswer);
+    this.socket.onclose = () => this.end();
+    this.socket.onerror = () => this.end();
+  }
+
+  get ready(): boolean {
+    return this.open && !this.over;
+  }
+
+  get waitingBytes(): number {
+    return this.socket.bufferedAmount;
+  }
+
+  send(pieces: Uint8Array<ArrayBuffer>): void {
+    this.socket.send(pieces);
+    if (!this.expects) this.heardAtMs = performance.now();
+    this.expects = true;
+  }
+
+  say(wish: object): void {
+    if (this.ready) this.socket.send(JSON.stringify(wish));
+  }
+
+  /** To be called now and then. */
+  watch(nowMs: number): void {
+    if (this.expects && nowMs - this.heardAtMs > SILENCE_MS) this.end();
+  }
+
+  close(): void {
+    this.over = true;
+    this.socket.close();
+  }
+
+  private hear(answer: PieceAnswer): void {
+    if (this.over) return;
+    this.heardAtMs = performance.now();
+    switch (answer.type) {
+      case 'welcome':
+        this.open = true;
+        this.expects = false;
+        this.events.welcome();
+        break;
+      case 'acknowledged':
+        this.expects = false;
+        this.events.acknowledged(answer.number);
+        break;
+      case 'keyframe_wanted':
+        this.events.keyframeWanted();
+        break;
+      case 'refused':
+        this.over = true;
+        this.events.refused(answer);
+        break;
+    }
+  }
+
+  private end(): void {
+    if (this.over) return;
+    this.over = true;
+    this.socket.close();
+    this.events.lost();
+  }
+}

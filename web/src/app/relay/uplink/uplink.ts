@@ -1,0 +1,290 @@
+import { backoff, encodePiece, Outbox, type Piece } from '@juncta/core/relay';
+import { PROGRAMME } from '@juncta/core/stage';
+import type { PacketMessage } from '../../stage/messages';
+import type { UplinkMessage, UplinkReport } from './messages';
+import { PieceShelf } from './piece-shelf';
+import { PieceSocket } from './piece-socket';
+
+type Start = Extract<UplinkMessage, { type: 'start' }>;
+
+const REPORT_EVERY_MS = 500;
+const HOUSEKEEPING_MS = 1000;
+/** More than this in the live socket and the line carries too little: on to the next keyframe. About six seconds. */
+const MOST_LIVE_BYTES = 3_000_000;
+/** The backlog leaves the line to what is live: it sends only while little waits. */
+const MOST_BACKLOG_BYTES = 300_000;
+const BATCH_BYTES = 200_000;
+
+/** Numbers and keeps the programme's packets, sends them, and sends again what did not arrive. */
+export class Uplink {
+  private readonly outbox = new Outbox();
+  private readonly policy = backoff({ firstMs: 300, longestMs: 3000, attempts: 1e9, random: Math.random });
+  private live: PieceSocket | null = null;
+  private backlog: PieceSocket | null = null;
+  private shelf: PieceShelf | null = null;
+  private attempt = 0;
+  private number = 0;
+  private working: Promise<void> = Promise.resolve();
+  private sendingMissed = false;
+  private stopped = false;
+  private ticket: string;
+  private piecesUrl: string;
+  private sent: { atMs: number; bytes: number }[] = [];
+  private readonly timers: ReturnType<typeof setInterval>[] = [];
+  private again: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    private readonly start: Start,
+    private readonly report: (report: UplinkReport) => void,
+  ) {
+    this.ticket = start.ticket;
+    this.piecesUrl = start.piecesUrl;
+    start.packets.onmessage = ({ data }: MessageEvent<PacketMessage>) => this.take(data);
+    this.timers.push(setInterval(() => this.tellFigures(), REPORT_EVERY_MS));
+    this.timers.push(setInterval(() => this.keepHouse(), HOUSEKEEPING_MS));
+    this.working = PieceShelf.open(start.showId, start.session).then((shelf) => {
+      this.shelf = shelf;
+    });
+    this.connect();
+    void this.sendLeft();
+  }
+
+  renew(ticket: string, piecesUrl: string): void {
+    this.ticket = ticket;
+    this.piecesUrl = piecesUrl;
+    if (!this.live) this.connect();
+  }
+
+  cover(on: boolean): void {
+    this.live?.say({ type: 'cover', on });
+  }
+
+  /** Ends in good order: what is missed is still sent, for as long as the page lets it. */
+  stop(): void {
+    this.stopped = true;
+    clearTimeout(this.again);
+    for (const timer of this.timers) clearInterval(timer);
+    this.start.packets.close();
+    this.live?.close();
+    this.backlog?.close();
+    void this.working.then(async () => {
+      await this.shelf?.forget((first, last) => this.outbox.needs(first, last), true);
+      this.shelf?.close();
+    });
+  }
+
+  // --- What comes from the composer
+
+  private take(packet: PacketMessage): void {
+    const { track, key, slate, timeUs, durationUs, payload } = packet;
+    const { session } = this.start;
+    const piece: Piece = { session, number: ++this.number, track, key, slate, timeUs, durationUs, payload };
+    if (slate) {
+      // Wanted by the relay alone, at once, and again should it lose its memory.
+      const bytes = encodePiece(piece) as Uint8Array<ArrayBuffer>;
+      this.slate.push(bytes);
+      if (this.live?.ready) this.live.send(bytes);
+      return;
+    }
+    const isLive = this.outbox.add(piece.number, key, track);
+    if (isLive) this.sendLive(encodePiece(piece) as Uint8Array<ArrayBuffer>);
+    if (this.outbox.wantsKey) this.askForKey();
+    // One after the other: the shelf's files are written in order.
+    this.working = this.working.then(async () => void (await this.shelf!.add(piece))).catch(() => undefined);
+  }
+
+  private sendLive(bytes: Uint8Array<ArrayBuffer>): void {
+    const { live } = this;
+    if (!live?.ready) return;
+    live.send(bytes);
+    this.sent.push({ atMs: performance.now(), bytes: bytes.length });
+    if (live.waitingBytes > MOST_LIVE_BYTES) {
+      this.outbox.skipToKey();
+      this.askForKey();
+    }
+  }
+
+  private askedAtMs = -Infinity;
+  private askForKey(): void {
+    const nowMs = performance.now();
+    // Until the line is free again there is no use in another.
+    if (nowMs - this.askedAtMs < 500 || (this.live?.waitingBytes ?? 0) > MOST_LIVE_BYTES / 2) return;
+    this.askedAtMs = nowMs;
+    this.start.packets.postMessage({ type: 'keyframe_wanted' });
+  }
+
+  // --- The live lane
+
+  private connect(): void {
+    if (this.stopped) return;
+    clearTimeout(this.again);
+    const socket = new PieceSocket(this.piecesUrl, this.hello('live', this.start.session), 'live', {
+      welcome: () => {
+        this.attempt = 0;
+        this.outbox.connected();
+        this.resendSlate(socket);
+        this.askedAtMs = -Infinity;
+        this.askForKey();
+        void this.sendMissed();
+      },
+      acknowledged: (number) => this.outbox.acknowledged('live', number),
+      keyframeWanted: () => this.start.packets.postMessage({ type: 'keyframe_wanted' }),
+      refused: ({ code, sentence }) => {
+        this.live = null;
+        this.outbox.lost('live');
+        this.report({ type: 'refused', code, sentence });
+      },
+      lost: () => this.loseLive(socket),
+    });
+    this.live = socket;
+  }
+
+  private loseLive(socket: PieceSocket): void {
+    if (this.live !== socket) return;
+    this.live = null;
+    this.outbox.lost('live');
+    this.attempt += 1;
+    this.again = setTimeout(() => this.connect(), this.policy.delayMs(this.attempt + 1) ?? 3000);
+  }
+
+  private hello(lane: 'live' | 'backlog', session: string) {
+    const { pictureKbps, soundKbps } = this.start;
+    return { ticket: this.ticket, lane, session, ...PROGRAMME, pictureKbps, soundKbps };
+  }
+
+  /** The relay may have lost it with its own life: pieces that come twice do no harm. */
+  private resendSlate(socket: PieceSocket): void {
+    for (const bytes of this.slate) socket.send(bytes);
+  }
+  private readonly slate: Uint8Array<ArrayBuffer>[] = [];
+
+  // --- The backlog lane
+
+  private async sendMissed(): Promise<void> {
+    if (this.sendingMissed) return;
+    this.sendingMissed = true;
+    try {
+      while (!this.stopped && this.live?.ready && this.outbox.firstMissed !== null) {
+        await this.working;
+        if (!(await this.sendBatch())) break;
+      }
+    } finally {
+      this.sendingMissed = false;
+    }
+  }
+
+  /** False: it goes on later. */
+  private async sendBatch(): Promise<boolean> {
+    const { shelf } = this;
+    const first = this.outbox.firstMissed;
+    if (!shelf || first === null) return false;
+    const backlog = (this.backlog ??= this.openBacklog());
+    if (!backlog.ready || backlog.waitingBytes > MOST_BACKLOG_BYTES) return false;
+    const pieces = (await shelf.around(first)).filter(({ number }) => number >= first);
+    if (pieces.length === 0 || pieces[0]!.number > first) {
+      // It is not on the shelf any more: nobody can send it.
+      if (this.outbox.takeMissed(first)) this.outbox.acknowledged('backlog', first);
+      return true;
+    }
+    let bytes = 0;
+    for (const piece of pieces) {
+      if (!backlog.ready || bytes > BATCH_BYTES) break;
+      if (!this.outbox.takeMissed(piece.number)) continue;
+      const encoded = encodePiece(piece) as Uint8Array<ArrayBuffer>;
+      bytes += encoded.length;
+      backlog.send(encoded);
+    }
+    return true;
+  }
+
+  private openBacklog(): PieceSocket {
+    const socket: PieceSocket = new PieceSocket(
+      this.piecesUrl,
+      this.hello('backlog', this.start.session),
+      'backlog',
+      {
+        welcome: () => void this.sendMissed(),
+        acknowledged: (number) => {
+          this.outbox.acknowledged('backlog', number);
+          void this.sendMissed();
+        },
+        keyframeWanted: () => undefined,
+        refused: () => this.loseBacklog(socket),
+        lost: () => this.loseBacklog(socket),
+      },
+    );
+    return socket;
+  }
+
+  private loseBacklog(socket: PieceSocket): void {
+    if (this.backlog !== socket) return;
+    this.backlog = null;
+    this.outbox.lost('backlog');
+  }
+
+  // --- What earlier composings left
+
+  /** Session after session, each over a line of its own. */
+  private async sendLeft(): Promise<void> {
+    for (const shelf of await PieceShelf.left(this.start.showId, this.start.session)) {
+      await this.sendShelf(shelf);
+    }
+  }
+
+  private async sendShelf(shelf: PieceShelf): Promise<void> {
+    const left = new Outbox();
+    for (const number of await shelf.numbers()) left.addLeft(number);
+    const sent = await new Promise<boolean>((done) => {
+      const socket = new PieceSocket(this.piecesUrl, this.hello('backlog', shelf.session), 'backlog', {
+        welcome: () => void next(),
+        acknowledged: (number) => {
+          left.acknowledged('backlog', number);
+          if (left.done) done(true);
+          else void next();
+        },
+        keyframeWanted: () => undefined,
+        refused: () => done(false),
+        lost: () => done(false),
+      });
+      const next = async () => {
+        const first = left.firstMissed;
+        if (first === null || socket.waitingBytes > MOST_BACKLOG_BYTES) return;
+        for (const piece of await shelf.around(first)) {
+          if (socket.ready && left.takeMissed(piece.number))
+            socket.send(encodePiece(piece) as Uint8Array<ArrayBuffer>);
+        }
+        if (left.done) done(true);
+      };
+    });
+    if (sent) await shelf.forget(() => false, true);
+  }
+
+  // --- Housekeeping
+
+  private keepHouse(): void {
+    const nowMs = performance.now();
+    this.live?.watch(nowMs);
+    this.backlog?.watch(nowMs);
+    if (this.outbox.firstMissed !== null) void this.sendMissed();
+    if (this.outbox.wantsKey) this.askForKey();
+    this.working = this.working
+      .then(async () => {
+        this.shelf?.flush();
+        await this.shelf?.forget((first, last) => this.outbox.needs(first, last));
+      })
+      .catch(() => undefined);
+  }
+
+  private tellFigures(): void {
+    const nowMs = performance.now();
+    while (this.sent[0] && nowMs - this.sent[0].atMs > 3000) this.sent.shift();
+    this.report({
+      type: 'figures',
+      connected: this.live?.ready ?? false,
+      missed: this.outbox.missedCount,
+      waitingBytes: this.live?.waitingBytes ?? 0,
+      kbps: Math.round((this.sent.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / 3000),
+      kept: this.shelf?.kept ?? true,
+    });
+  }
+}

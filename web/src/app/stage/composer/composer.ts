@@ -1,0 +1,261 @@
+import {
+  cropToFill,
+  FramePace,
+  FRAME_RATE_HZ,
+  frameToUs,
+  KEYFRAME_INTERVAL_S,
+  limit,
+  lowerThirdOf,
+  PROGRAMME,
+  SAMPLE_RATE_HZ,
+  SAMPLES_PER_FRAME,
+  samplesToUs,
+  tilesOf,
+  type Rect,
+} from '@juncta/core/stage';
+import type { ComposerMessage, ComposerReport, PacketMessage, Setting } from '../messages';
+import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES } from './encoders';
+import { Source } from './source';
+
+type Start = Extract<ComposerMessage, { type: 'start' }>;
+
+const REPORT_EVERY_MS = 500;
+/** The page's own picture of the programme is smaller and half as often: it is looked at, not sent. */
+const PREVIEW_EVERY_FRAMES = 2;
+/** More pictures than this in the encoder, and the next one is left out: waiting would only grow. */
+const MOST_QUEUED = 4;
+const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
+/** Left out more than this share over the judged stretch: every second picture is made from then on. */
+const TOO_MANY_LEFT_OUT = 0.15;
+const JUDGED_FRAMES = 150;
+
+/** Makes the programme: draws, mixes, encodes. All times are the programme's own, from 0. */
+export class Composer {
+  private readonly canvas = new OffscreenCanvas(PROGRAMME.width, PROGRAMME.height);
+  private readonly context = this.canvas.getContext('2d', { alpha: false })!;
+  private readonly sources = new Map<string, Source>();
+  private preview: { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } | null = null;
+  private previewShown = true;
+  private setting: Setting;
+  private readonly backdrop: ImageBitmap;
+  private readonly pictures: VideoEncoder;
+  private readonly sounds: AudioEncoder;
+  private pace: FramePace;
+  private samplesMade = 0;
+  private keyWanted = true;
+  private lastKeyFrame = 0;
+  private peak = 0;
+  private steppedDown = false;
+  private judged = { frame: 0, dropped: 0 };
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly reporting: ReturnType<typeof setInterval>;
+  private readonly uplink: MessagePort;
+
+  constructor(
+    start: Start,
+    private readonly report: (report: ComposerReport) => void,
+  ) {
+    this.setting = start.setting;
+    this.backdrop = start.backdrop;
+    this.uplink = start.uplink;
+    this.uplink.onmessage = () => (this.keyWanted = true);
+    const emit = (packet: PacketMessage) => this.uplink.postMessage(packet, [packet.payload.buffer]);
+    this.pictures = makePictureEncoder(start.pictureKbps, false, emit, (why) =>
+      report({ type: 'failed', what: 'encoder', why }),
+    );
+    this.sounds = makeSoundEncoder(emit, (why) => report({ type: 'failed', what: 'sound_encoder', why }));
+    this.pace = new FramePace(performance.now());
+    this.reporting = setInterval(() => this.tellFigures(), REPORT_EVERY_MS);
+    void this.begin(start, emit);
+  }
+
+  take(message: Exclude<ComposerMessage, { type: 'start' | 'stop' }>): void {
+    switch (message.type) {
+      case 'setting':
+        for (const [id, plate] of Object.entries(this.setting.plates)) {
+          if (message.setting.plates[id] !== plate) plate.close();
+        }
+        this.setting = message.setting;
+        break;
+      case 'preview':
+        this.preview = {
+          canvas: message.canvas,
+          context: message.canvas.getContext('2d', { alpha: false })!,
+        };
+        break;
+      case 'preview_shown':
+        this.previewShown = message.shown;
+        break;
+      case 'made_source':
+        this.addSource(message.id).takeFrom(message.port);
+        break;
+      case 'device_source': {
+        const source = this.addSource(message.id);
+        if (message.video) source.readVideo(message.video);
+        if (message.audio) source.readAudio(message.audio);
+        break;
+      }
+      case 'drop_source':
+        this.sources.get(message.id)?.close();
+        this.sources.delete(message.id);
+        break;
+    }
+  }
+
+  stop(): void {
+    clearTimeout(this.timer);
+    clearInterval(this.reporting);
+    for (const source of this.sources.values()) source.close();
+    for (const encoder of [this.pictures, this.sounds]) if (encoder.state !== 'closed') encoder.close();
+    this.uplink.close();
+  }
+
+  private addSource(id: string): Source {
+    this.sources.get(id)?.close();
+    const source = new Source((track) => this.report({ type: 'source_ended', id, track }));
+    this.sources.set(id, source);
+    return source;
+  }
+
+  /** The slate goes first, so that the relay has it before it can need it. */
+  private async begin(start: Start, emit: (packet: PacketMessage) => void): Promise<void> {
+    const encoder = makePictureEncoder(start.pictureKbps, true, emit, (why) =>
+      this.report({ type: 'failed', what: 'encoder', why }),
+    );
+    for (let frame = 0; frame < SLATE_FRAMES; frame++) {
+      const picture = new VideoFrame(start.slate, { timestamp: frameToUs(frame) });
+      encoder.encode(picture, { keyFrame: frame === 0 });
+      picture.close();
+    }
+    await encoder.flush().catch(() => undefined);
+    if (encoder.state !== 'closed') encoder.close();
+    this.pace = new FramePace(performance.now());
+    this.tick();
+  }
+
+  private tick(): void {
+    const frame = this.pace.take(performance.now());
+    if (frame !== null) {
+      this.makeSound(frame);
+      this.makePicture(frame);
+    }
+    this.timer = setTimeout(() => this.tick(), Math.max(0, this.pace.dueMs - performance.now()));
+  }
+
+  private makePicture(frame: number): void {
+    if (this.pictures.state !== 'configured') return;
+    const skip = this.steppedDown && frame % 2 === 1;
+    if (skip || this.pictures.encodeQueueSize > MOST_QUEUED) {
+      if (!skip) this.pace.leaveOut();
+      return;
+    }
+    this.draw();
+    const picture = new VideoFrame(this.canvas, {
+      timestamp: frameToUs(frame),
+      duration: Math.round(1_000_000 / FRAME_RATE_HZ),
+    });
+    const keyFrame = this.keyWanted || frame - this.lastKeyFrame >= SLATE_FRAMES;
+    if (keyFrame) {
+      this.lastKeyFrame = frame;
+      this.keyWanted = false;
+    }
+    this.pictures.encode(picture, { keyFrame });
+    picture.close();
+    this.pace.count(performance.now());
+    if (this.preview && this.previewShown && frame % PREVIEW_EVERY_FRAMES === 0) {
+      const { canvas, context } = this.preview;
+      context.drawImage(this.canvas, 0, 0, canvas.width, canvas.height);
+    }
+    this.judge(frame);
+  }
+
+  private draw(): void {
+    const { context, setting } = this;
+    context.drawImage(this.backdrop, 0, 0);
+    const tiles = tilesOf(setting.layout, setting.stage.length);
+    tiles.forEach((tile, i) => {
+      const id = setting.stage[i]!;
+      this.drawSource(this.sources.get(id)?.picture ?? null, tile);
+      const plate = setting.plates[id];
+      if (plate) {
+        const { x, y } = lowerThirdOf(tile);
+        context.drawImage(plate, x, y);
+      }
+    });
+  }
+
+  private drawSource(picture: VideoFrame | null, tile: Rect): void {
+    const { context } = this;
+    if (!picture) {
+      // Somebody whose picture is missing keeps their place: a dark field, and their name.
+      context.fillStyle = '#1b211d';
+      context.fillRect(tile.x, tile.y, tile.width, tile.height);
+      return;
+    }
+    const size = { width: picture.displayWidth, height: picture.displayHeight };
+    const crop = cropToFill(size, tile);
+    context.drawImage(
+      picture,
+      crop.x,
+      crop.y,
+      crop.width,
+      crop.height,
+      tile.x,
+      tile.y,
+      tile.width,
+      tile.height,
+    );
+  }
+
+  /** Sound up to the end of this picture, in whole packets. There is always some: silence, when nobody speaks. */
+  private makeSound(frame: number): void {
+    const until = (frame + 1) * SAMPLES_PER_FRAME;
+    while (this.samplesMade + PACKET_SAMPLES <= until) {
+      const planes = new Float32Array(2 * PACKET_SAMPLES);
+      const left = planes.subarray(0, PACKET_SAMPLES);
+      const right = planes.subarray(PACKET_SAMPLES);
+      for (const [id, source] of this.sources) {
+        // Those in the wings are kept running, unheard, so that they come on without delay.
+        source.sound.mixInto(left, right, this.setting.stage.includes(id) ? 1 : 0);
+      }
+      limit(planes);
+      for (const sample of planes) this.peak = Math.max(this.peak, Math.abs(sample));
+      this.encodeSound(planes);
+      this.samplesMade += PACKET_SAMPLES;
+    }
+  }
+
+  private encodeSound(data: Float32Array<ArrayBuffer>): void {
+    if (this.sounds.state !== 'configured') return;
+    const sound = new AudioData({
+      format: 'f32-planar',
+      sampleRate: SAMPLE_RATE_HZ,
+      numberOfFrames: PACKET_SAMPLES,
+      numberOfChannels: 2,
+      timestamp: samplesToUs(this.samplesMade),
+      data,
+    });
+    this.sounds.encode(sound);
+    sound.close();
+  }
+
+  /** Half the pictures, evenly, are better than most of them in jerks. */
+  private judge(frame: number): void {
+    if (frame - this.judged.frame < JUDGED_FRAMES) return;
+    const { dropped } = this.pace.figures();
+    const share = (dropped - this.judged.dropped) / (frame - this.judged.frame);
+    if (!this.steppedDown && share > TOO_MANY_LEFT_OUT && this.judged.frame > 0) this.steppedDown = true;
+    this.judged = { frame, dropped };
+  }
+
+  private tellFigures(): void {
+    this.report({
+      type: 'figures',
+      pace: this.pace.figures(),
+      queued: this.pictures.encodeQueueSize,
+      peak: this.peak,
+      steppedDown: this.steppedDown,
+    });
+    this.peak = 0;
+  }
+}

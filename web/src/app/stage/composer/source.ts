@@ -1,0 +1,97 @@
+import { SoundQueue } from '@juncta/core/stage';
+import type { SourceMessage } from '../messages';
+
+/** One source as the composer sees it: its latest picture, and its sound on the way into the mix. */
+export class Source {
+  readonly sound = new SoundQueue();
+  private latest: VideoFrame | null = null;
+  private closed = false;
+  private port: MessagePort | null = null;
+  private readonly readers: ReadableStreamDefaultReader[] = [];
+
+  constructor(private readonly ended: (track: 'picture' | 'sound') => void) {}
+
+  /** Null before the first picture, and after the source has lost it. */
+  get picture(): VideoFrame | null {
+    return this.latest;
+  }
+
+  takeFrom(port: MessagePort): void {
+    this.port = port;
+    port.onmessage = ({ data }: MessageEvent<SourceMessage>) => {
+      this.show(data.frame);
+      this.sound.push(data.sound);
+    };
+  }
+
+  readVideo(stream: ReadableStream<VideoFrame>): void {
+    void this.readAll(stream, 'picture', (frame) => this.show(frame));
+  }
+
+  readAudio(stream: ReadableStream<AudioData>): void {
+    void this.readAll(stream, 'sound', (data) => {
+      const channels = Array.from({ length: Math.min(2, data.numberOfChannels) }, (_, planeIndex) => {
+        const plane = new Float32Array(data.numberOfFrames);
+        data.copyTo(plane, { planeIndex, format: 'f32-planar' });
+        return atProgrammeRate(plane, data.sampleRate);
+      });
+      data.close();
+      this.sound.push(channels[0]!, channels[1]);
+    });
+  }
+
+  close(): void {
+    this.closed = true;
+    this.port?.close();
+    for (const reader of this.readers) void reader.cancel().catch(() => undefined);
+    this.latest?.close();
+    this.latest = null;
+  }
+
+  private show(frame: VideoFrame): void {
+    if (this.closed) {
+      frame.close();
+      return;
+    }
+    this.latest?.close();
+    this.latest = frame;
+  }
+
+  private async readAll<T>(
+    stream: ReadableStream<T>,
+    track: 'picture' | 'sound',
+    take: (one: T) => void,
+  ): Promise<void> {
+    const reader = stream.getReader();
+    this.readers.push(reader);
+    try {
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) break;
+        take(value);
+      }
+    } catch {
+      // A device that goes away ends its stream, one way or the other.
+    }
+    if (this.closed) return;
+    if (track === 'picture') {
+      this.latest?.close();
+      this.latest = null;
+    }
+    this.ended(track);
+  }
+}
+
+const PROGRAMME_RATE_HZ = 48_000;
+
+/** Most devices give 48 kHz; what they give else is brought there in a straight line. */
+function atProgrammeRate(samples: Float32Array<ArrayBuffer>, rateHz: number): Float32Array<ArrayBuffer> {
+  if (rateHz === PROGRAMME_RATE_HZ) return samples;
+  const count = Math.round((samples.length * PROGRAMME_RATE_HZ) / rateHz);
+  return Float32Array.from({ length: count }, (_, i) => {
+    const at = (i * (samples.length - 1)) / Math.max(1, count - 1);
+    const low = Math.floor(at);
+    const high = Math.min(samples.length - 1, low + 1);
+    return samples[low]! + (samples[high]! - samples[low]!) * (at - low);
+  });
+}

@@ -1,0 +1,82 @@
+import type { Layout, PaceFigures } from '@juncta/core/stage';
+
+/** What passes between the page and its workers. Live objects travel by transfer. */
+
+/** To the worker that makes test patterns. */
+export type PatternMessage =
+  | {
+      readonly type: 'make';
+      readonly id: string;
+      readonly port: MessagePort;
+      readonly index: number;
+      readonly name: string;
+    }
+  | { readonly type: 'end'; readonly id: string };
+
+/** From a source that is made in a worker, a picture at a time with the sound that belongs to it, at 48 kHz. */
+export interface SourceMessage {
+  readonly frame: VideoFrame;
+  readonly sound: Float32Array<ArrayBuffer>;
+}
+
+/** How the programme is to look. Pictures of text are drawn by the page, which has the fonts. */
+export interface Setting {
+  readonly layout: Layout;
+  /** The sources on stage, in their order. */
+  readonly stage: readonly string[];
+  /** The name of each, drawn to its lower third's size; none for those without. */
+  readonly plates: Readonly<Record<string, ImageBitmap>>;
+}
+
+export type ComposerMessage =
+  | {
+      readonly type: 'start';
+      /** Encoded packets go here: to the uplink. */
+      readonly uplink: MessagePort;
+      readonly backdrop: ImageBitmap;
+      readonly slate: ImageBitmap;
+      readonly setting: Setting;
+      readonly pictureKbps: number;
+    }
+  | { readonly type: 'setting'; readonly setting: Setting }
+  /** Where to show the programme on the page. */
+  | { readonly type: 'preview'; readonly canvas: OffscreenCanvas }
+  | { readonly type: 'preview_shown'; readonly shown: boolean }
+  | { readonly type: 'made_source'; readonly id: string; readonly port: MessagePort }
+  | {
+      readonly type: 'device_source';
+      readonly id: string;
+      readonly video: ReadableStream<VideoFrame> | null;
+      readonly audio: ReadableStream<AudioData> | null;
+    }
+  | { readonly type: 'drop_source'; readonly id: string }
+  | { readonly type: 'stop' };
+
+export type ComposerFailure = 'encoder' | 'sound_encoder';
+
+export type ComposerReport =
+  | {
+      readonly type: 'figures';
+      readonly pace: PaceFigures;
+      readonly queued: number;
+      /** Peak of the mix since the last report, 0 to 1. */
+      readonly peak: number;
+      /** Pictures are made at half the rate, because this computer cannot keep up. */
+      readonly steppedDown: boolean;
+    }
+  | { readonly type: 'source_ended'; readonly id: string; readonly track: 'picture' | 'sound' }
+  | { readonly type: 'failed'; readonly what: ComposerFailure; readonly why: string };
+
+/** From the composer to the uplink: one encoded packet. */
+export interface PacketMessage {
+  readonly track: 'picture' | 'sound';
+  readonly key: boolean;
+  readonly slate: boolean;
+  readonly timeUs: number;
+  readonly durationUs: number;
+  readonly payload: Uint8Array<ArrayBuffer>;
+}
+/** From the uplink to the composer. */
+export interface KeyframeWanted {
+  readonly type: 'keyframe_wanted';
+}

@@ -1,0 +1,112 @@
+import {
+  codeOf,
+  flashesAt,
+  formatShowTime,
+  FRAME_RATE_HZ,
+  PATTERN,
+  patternColour,
+  patternParts,
+  patternSound,
+  SAMPLES_PER_FRAME,
+} from '@juncta/core/stage';
+import type { PatternMessage, SourceMessage } from '../messages';
+
+/**
+ * Makes test patterns, as many as are asked for, and hands each to whoever holds the other end of its port. Lives in a
+ * worker, so that a hidden page does not slow it down.
+ */
+interface Pattern {
+  readonly port: MessagePort;
+  readonly index: number;
+  readonly canvas: OffscreenCanvas;
+  readonly context: OffscreenCanvasRenderingContext2D;
+  readonly ground: OffscreenCanvas;
+}
+
+const patterns = new Map<string, Pattern>();
+const startedMs = performance.now();
+let next = 0;
+
+self.onmessage = ({ data }: MessageEvent<PatternMessage>) => {
+  if (data.type === 'make') patterns.set(data.id, begin(data.port, data.index, data.name));
+  else {
+    patterns.get(data.id)?.port.close();
+    patterns.delete(data.id);
+  }
+};
+
+function begin(port: MessagePort, index: number, name: string): Pattern {
+  const canvas = new OffscreenCanvas(PATTERN.width, PATTERN.height);
+  const ground = new OffscreenCanvas(PATTERN.width, PATTERN.height);
+  paintGround(ground.getContext('2d', { alpha: false })!, index, name);
+  return { port, index, canvas, context: canvas.getContext('2d', { alpha: false })!, ground };
+}
+
+/** What stays the same in every picture. */
+function paintGround(context: OffscreenCanvasRenderingContext2D, index: number, name: string): void {
+  const { width, height } = PATTERN;
+  context.fillStyle = patternColour(index);
+  context.fillRect(0, 0, width, height);
+  context.strokeStyle = 'rgba(255,255,255,.35)';
+  context.lineWidth = 2;
+  context.strokeRect(width * 0.05, height * 0.05, width * 0.9, height * 0.9);
+  context.fillStyle = '#fff';
+  context.textAlign = 'center';
+  context.font = '600 34px sans-serif';
+  context.fillText(name.slice(0, 30), width / 2, height * 0.44);
+}
+
+function paint({ context, canvas, ground }: Pattern, frame: number): void {
+  const { width, height } = PATTERN;
+  const { code, flash } = patternParts();
+  context.drawImage(ground, 0, 0);
+  codeOf(frame).forEach((light, i) => {
+    const field = code[i]!;
+    context.fillStyle = light ? '#fff' : '#000';
+    context.fillRect(field.x, field.y, field.width, field.height);
+  });
+  context.fillStyle = flashesAt(frame) ? '#fff' : '#000';
+  context.fillRect(flash.x, flash.y, flash.width, flash.height);
+  context.fillStyle = '#fff';
+  context.font = '28px monospace';
+  context.textAlign = 'center';
+  const ms = (frame * 1000) / FRAME_RATE_HZ;
+  context.fillText(
+    `${formatShowTime(ms)}.${String(Math.floor(ms % 1000)).padStart(3, '0')}`,
+    width / 2,
+    height * 0.76,
+  );
+  context.font = '18px monospace';
+  context.fillText(`picture ${frame}`, width / 2, height * 0.84);
+  // Something that moves evenly: a jerk is seen at once.
+  context.fillRect(((frame * 4) % (width + 40)) - 40, height * 0.9, 40, 10);
+  void canvas;
+}
+
+function tick(): void {
+  const nowMs = performance.now();
+  const latest = Math.floor(((nowMs - startedMs) * FRAME_RATE_HZ) / 1000);
+  if (latest >= next) {
+    // After a hiccup the sound is made up for, the pictures are not.
+    const from = Math.max(next, latest - FRAME_RATE_HZ);
+    for (const pattern of patterns.values()) send(pattern, from, latest);
+    next = latest + 1;
+  }
+  const dueMs = startedMs + (next * 1000) / FRAME_RATE_HZ;
+  setTimeout(tick, Math.max(0, dueMs - performance.now()));
+}
+
+function send(pattern: Pattern, from: number, latest: number): void {
+  paint(pattern, latest);
+  const timestamp = Math.round((latest * 1_000_000) / FRAME_RATE_HZ);
+  const frame = new VideoFrame(pattern.canvas, { timestamp });
+  const sound = patternSound(
+    from * SAMPLES_PER_FRAME,
+    (latest + 1 - from) * SAMPLES_PER_FRAME,
+    pattern.index,
+  );
+  const message: SourceMessage = { frame, sound };
+  pattern.port.postMessage(message, [frame, sound.buffer]);
+}
+
+tick();

@@ -1,0 +1,142 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { ShowPerson } from '@juncta/contract/shows';
+import { Key } from '../look/key';
+import { Notice } from '../look/notice';
+import { partNames } from '../shows/shows.texts';
+import { ComposingDesk } from './composing-desk';
+import { deviceSentences, stageTexts } from './stage.texts';
+
+/** Who is in the programme, or who waits in the wings, with what can be done about it. */
+@Component({
+  selector: 'jn-people-panel',
+  imports: [Key, Notice],
+  template: `
+    @if (!on() && problem(); as problem) {
+      <jn-notice kind="wrong">{{ problem }}</jn-notice>
+    }
+    <ul class="plain">
+      @for (row of rows(); track row.person.id) {
+        <li>
+          <strong class="clip" [title]="row.person.name">{{ row.person.name }}</strong>
+          <span class="soft">{{ partNames[row.person.part] }}, {{ row.word }}</span>
+          @if (row.lost; as lost) {
+            <span class="warn" role="status">{{ lost }}</span>
+          }
+          @if (desk.status() === 'composing') {
+            <span class="keys">
+              @if (on()) {
+                <button
+                  jnKey
+                  type="button"
+                  lamp="lit"
+                  [attr.aria-label]="texts.takeOffName(row.person.name)"
+                  (click)="desk.takeOff(row.person.id)"
+                >
+                  {{ texts.takeOff }}
+                </button>
+              } @else if (row.source) {
+                <button
+                  jnKey
+                  type="button"
+                  [attr.aria-label]="texts.bringOnName(row.person.name)"
+                  (click)="desk.bringOn(row.person.id)"
+                >
+                  {{ texts.bringOn }}
+                </button>
+                <button
+                  jnKey
+                  type="button"
+                  [attr.aria-label]="texts.dropName(row.person.name)"
+                  (click)="desk.dropSource(row.person.id)"
+                >
+                  {{ texts.drop }}
+                </button>
+              } @else {
+                <button
+                  jnKey
+                  type="button"
+                  [attr.aria-label]="texts.patternName(row.person.name)"
+                  (click)="desk.addPattern(row.person.id)"
+                >
+                  {{ texts.pattern }}
+                </button>
+                @if (hasDevices()) {
+                  <button
+                    jnKey
+                    type="button"
+                    [attr.aria-label]="texts.cameraName(row.person.name)"
+                    (click)="desk.addCamera(row.person.id)"
+                  >
+                    {{ texts.camera }}
+                  </button>
+                }
+              }
+            </span>
+          }
+        </li>
+      } @empty {
+        <li class="belongs">{{ none() }}</li>
+      }
+    </ul>
+  `,
+  styles: `
+    li {
+      display: grid;
+      gap: 0.15rem;
+      padding-block: 0.4rem;
+      border-bottom: 1px solid var(--rule);
+      line-height: 1.25;
+    }
+    .belongs {
+      padding: var(--space-3);
+      border: 1px dashed var(--rule);
+      color: var(--soft);
+    }
+    .keys {
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--space-1);
+    }
+    .warn {
+      color: var(--saffron-text);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PeoplePanel {
+  protected readonly desk = inject(ComposingDesk);
+  protected readonly texts = stageTexts;
+  protected readonly partNames = partNames;
+
+  readonly people = input.required<readonly ShowPerson[]>();
+  /** Those on stage, or those in the wings. */
+  readonly on = input.required<boolean>();
+  readonly none = input.required<string>();
+
+  protected readonly hasDevices = computed(() => !(this.desk.missing() ?? []).includes('devices'));
+  protected readonly problem = computed(() => {
+    const problem = this.desk.deviceProblem();
+    return problem && deviceSentences[problem];
+  });
+  protected readonly rows = computed(() => {
+    const [stage, sources] = [this.desk.stage(), this.desk.sources()];
+    const inOrder = this.on()
+      ? stage.flatMap((id) => this.people().find((person) => person.id === id) ?? [])
+      : this.people().filter(({ id }) => !stage.includes(id));
+    return inOrder.map((person) => {
+      const source = sources[person.id];
+      return {
+        person,
+        source: source !== undefined,
+        word: source ? stageTexts.kinds[source.kind] : stageTexts.expected,
+        lost: source && lostWords(source.lost),
+      };
+    });
+  });
+}
+
+function lostWords(lost: { picture: boolean; sound: boolean }): string | null {
+  if (lost.picture && lost.sound) return stageTexts.lostBoth;
+  if (lost.picture) return stageTexts.lostPicture;
+  return lost.sound ? stageTexts.lostSound : null;
+}

@@ -1,0 +1,110 @@
+import { lowerThirdOf, PROGRAMME, tilesOf, type Layout } from '@juncta/core/stage';
+
+/**
+ * The parts of the programme that hold text. They are drawn here, on the page, which has the faces; the composer only
+ * places them. The house's own plain dressing, until a show brings one.
+ */
+const PAPER = '#f4efe4';
+const INK = '#141a15';
+const LINE = '#c8bda4';
+const GROUND = '#16201a';
+const TRACK = '#24332a';
+
+const NAME_FACE = '600 %px "Barlow Condensed", sans-serif';
+const TEXT_FACE = '400 %px "Barlow", sans-serif';
+const face = (of: string, px: number) => of.replace('%', String(Math.round(px)));
+
+/** Faces load when they are first used; without waiting the first plates would be drawn in another. */
+export async function loadFaces(): Promise<void> {
+  await Promise.all([document.fonts.load(face(NAME_FACE, 40)), document.fonts.load(face(TEXT_FACE, 24))]);
+}
+
+export interface Named {
+  readonly id: string;
+  readonly name: string;
+  readonly about: string;
+}
+
+/** The lower third of each that the layout shows, as large as it will stand there. */
+export function drawPlates(layout: Layout, stage: readonly Named[]): Record<string, ImageBitmap> {
+  const plates: Record<string, ImageBitmap> = {};
+  tilesOf(layout, stage.length).forEach((tile, i) => {
+    const { id, name, about } = stage[i]!;
+    const { width, height } = lowerThirdOf(tile);
+    plates[id] = draw(width, height, (context) => {
+      context.fillStyle = PAPER;
+      context.fillRect(0, 0, width, height);
+      context.fillStyle = INK;
+      context.fillRect(0, height - 4, width, 4);
+      const left = Math.max(14, width * 0.04);
+      context.textBaseline = 'alphabetic';
+      context.font = face(NAME_FACE, height * (about ? 0.44 : 0.56));
+      context.fillText(name, left, height * (about ? 0.46 : 0.64), width - 2 * left);
+      if (about) {
+        context.font = face(TEXT_FACE, height * 0.26);
+        context.fillText(about, left, height * 0.8, width - 2 * left);
+      }
+    });
+  });
+  return plates;
+}
+
+/** What stands behind everybody: lines that come together and go out again. */
+export function drawBackdrop(): ImageBitmap {
+  const { width, height } = PROGRAMME;
+  return draw(width, height, (context) => paintGround(context));
+}
+
+/** What viewers see while the programme is away. */
+export function drawSlate(title: string, words: string): ImageBitmap {
+  const { width, height } = PROGRAMME;
+  return draw(width, height, (context) => {
+    paintGround(context);
+    context.fillStyle = PAPER;
+    context.textAlign = 'center';
+    context.font = face(NAME_FACE, 76);
+    context.fillText(words, width / 2, height * 0.48, width * 0.86);
+    context.fillStyle = LINE;
+    context.font = face(TEXT_FACE, 36);
+    context.fillText(title, width / 2, height * 0.58, width * 0.86);
+  });
+}
+
+function paintGround(context: OffscreenCanvasRenderingContext2D): void {
+  const { width, height } = PROGRAMME;
+  context.fillStyle = GROUND;
+  context.fillRect(0, 0, width, height);
+  context.strokeStyle = TRACK;
+  context.lineWidth = 10;
+  for (let i = -3; i <= 3; i++) {
+    context.beginPath();
+    context.moveTo(-20, height / 2 + i * 130);
+    context.bezierCurveTo(
+      width * 0.3,
+      height / 2 + i * 130,
+      width * 0.3,
+      height / 2 + i * 16,
+      width / 2,
+      height / 2 + i * 16,
+    );
+    context.bezierCurveTo(
+      width * 0.7,
+      height / 2 + i * 16,
+      width * 0.7,
+      height / 2 + i * 130,
+      width + 20,
+      height / 2 + i * 130,
+    );
+    context.stroke();
+  }
+}
+
+function draw(
+  width: number,
+  height: number,
+  paint: (context: OffscreenCanvasRenderingContext2D) => void,
+): ImageBitmap {
+  const canvas = new OffscreenCanvas(width, height);
+  paint(canvas.getContext('2d')!);
+  return canvas.transferToImageBitmap();
+}

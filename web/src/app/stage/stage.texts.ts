@@ -1,0 +1,80 @@
+import type { ProgrammeReport } from '@juncta/contract/relay';
+import type { Layout } from '@juncta/core/stage';
+import type { DeviceProblem } from './devices';
+import type { Missing } from './support';
+
+/** Texts of this part, marked for Angular's own translation. */
+export const layoutNames: Record<Layout, string> = {
+  single: $localize`:@@stage.single:Single`,
+  pair: $localize`:@@stage.pair:Pair`,
+  grid: $localize`:@@stage.grid:Grid`,
+};
+
+export const missingSentences: Record<Exclude<Missing, 'devices'>, string> = {
+  secure: $localize`:@@stage.missingSecure:The page was not opened over HTTPS. Open it by its https:// address, or on this machine as localhost.`,
+  workers: $localize`:@@stage.missingWorkers:It cannot draw away from the page.`,
+  picture_encoder: $localize`:@@stage.missingPicture:It cannot encode H.264. A current Chromium-based browser can.`,
+  sound_encoder: $localize`:@@stage.missingSound:It cannot encode Opus. A current Chromium-based browser can.`,
+};
+
+export const deviceSentences: Record<DeviceProblem, string> = {
+  refused: $localize`:@@stage.deviceRefused:The browser was told not to give the camera to this page. Allow it beside the page’s address, then try again. The test pattern works without.`,
+  none: $localize`:@@stage.deviceNone:No camera or microphone was found. Plug one in and try again. The test pattern works without.`,
+  busy: $localize`:@@stage.deviceBusy:Another program uses the camera. Close it and try again. The test pattern works without.`,
+};
+
+/** What viewers get, as the relay says. */
+export const programmeWords: Record<ProgrammeReport['state'], string> = {
+  waiting: '',
+  source: $localize`:@@stage.airSource:The relay has the programme.`,
+  slate: $localize`:@@stage.airSlate:The relay gets no picture: viewers see the standby slate.`,
+  covered: $localize`:@@stage.airCovered:Covered: viewers see the standby slate and hear nothing.`,
+};
+
+export const stageTexts = {
+  picture: $localize`:@@stage.picture:The programme’s picture`,
+  slate: $localize`:@@stage.slate:Back in a moment`,
+  noProgramme: $localize`:@@stage.noProgramme:No picture yet`,
+  noProgrammeText: $localize`:@@stage.noProgrammeText:What goes out is composed here. Nothing leaves the house until a feed is started.`,
+  begin: $localize`:@@stage.begin:Compose here`,
+  composedBy: (name: string) => $localize`:@@stage.composedBy:${name}:name: composes at another desk`,
+  composedByText: $localize`:@@stage.composedByText:One desk composes a show at a time. Taking over interrupts the picture for a second or two.`,
+  takeOver: $localize`:@@stage.takeOver:Take over`,
+  takeOverArmed: $localize`:@@stage.takeOverArmed:Take over now`,
+  unsupported: $localize`:@@stage.unsupported:This browser cannot compose a programme`,
+  failed: $localize`:@@stage.failed:The programme could not be opened here. Reload the page and try again.`,
+  encoderFailed: (why: string) =>
+    $localize`:@@stage.encoderFailed:This browser stopped encoding (${why}:why:). Reload the page: it comes back into the show.`,
+  layout: $localize`:@@stage.layout:Layout`,
+  names: $localize`:@@stage.names:Names`,
+  cover: $localize`:@@stage.cover:Cover`,
+  uncover: $localize`:@@stage.uncover:Show again`,
+  coverName: $localize`:@@stage.coverName:Cover the programme: slate and silence at once`,
+  uncoverName: $localize`:@@stage.uncoverName:Show the programme again`,
+  covered: $localize`:@@stage.covered:Covered: viewers see the slate`,
+  level: $localize`:@@stage.level:Sound level of the programme`,
+  framesPerS: $localize`:@@stage.framesPerS:pictures/s`,
+  toRelay: $localize`:@@stage.toRelay:kbit/s to the relay`,
+  relayLost: $localize`:@@stage.relayLost:No line to the relay; what is composed is kept here`,
+  missed: (n: number) => $localize`:@@stage.missed:${n}:n: packets still to be delivered`,
+  steppedDown: $localize`:@@stage.steppedDown:This computer cannot keep up: every second picture is made. Close other programs, or take somebody off the stage.`,
+  notKept: $localize`:@@stage.notKept:This browser keeps nothing on its disk: what the relay misses would be lost with the page.`,
+  expected: $localize`:@@stage.expected:expected`,
+  kinds: {
+    pattern: $localize`:@@stage.kindPattern:test pattern`,
+    camera: $localize`:@@stage.kindCamera:camera`,
+  },
+  lostPicture: $localize`:@@stage.lostPicture:The camera is gone.`,
+  lostSound: $localize`:@@stage.lostSound:The microphone is gone.`,
+  lostBoth: $localize`:@@stage.lostBoth:Camera and microphone are gone.`,
+  bringOn: $localize`:@@stage.bringOn:Bring on`,
+  bringOnName: (name: string) => $localize`:@@stage.bringOnName:Bring ${name}:name: on`,
+  takeOff: $localize`:@@stage.takeOff:Take off`,
+  takeOffName: (name: string) => $localize`:@@stage.takeOffName:Take ${name}:name: off`,
+  pattern: $localize`:@@stage.pattern:Pattern`,
+  patternName: (name: string) => $localize`:@@stage.patternName:Test pattern for ${name}:name:`,
+  camera: $localize`:@@stage.camera:Camera`,
+  cameraName: (name: string) => $localize`:@@stage.cameraName:Camera for ${name}:name:`,
+  drop: $localize`:@@stage.drop:Remove`,
+  dropName: (name: string) => $localize`:@@stage.dropName:Remove the picture of ${name}:name:`,
+};
