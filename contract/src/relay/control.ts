@@ -62,9 +62,8 @@ export const ProgrammeReport = z.object({
   /** What comes in from the desk, over the last seconds. */
   incomingKbps: z.int(),
   disk: z.object({
-    freeBytes: z.int(),
-    /** Minutes of show that still fit with their finished recordings. */
-    minutesLeft: z.int(),
+    /** Null until it was read for the first time. */
+    freeBytes: z.nullable(z.int()),
     /** False: the disk takes nothing more, and the desk keeps what is not recorded. */
     recording: z.boolean(),
   }),

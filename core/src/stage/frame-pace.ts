@@ -31,16 +31,17 @@ export class FramePace {
   }
 
   /**
-   * The number of the picture to be made now; null while none is due. What is more than a picture late is left out:
-   * the programme keeps its time.
+   * The number of the picture to be made now, and those before it whose time went by; null while none is due. The
+   * programme keeps its time: what is late is not made up for, but its place can be held by the picture before.
    */
-  take(nowMs: number): number | null {
+  take(nowMs: number): { readonly frame: number; readonly missed: readonly number[] } | null {
     if (nowMs < this.dueMs) return null;
     const latest = Math.floor(((nowMs - this.startMs) * FRAME_RATE_HZ) / 1000);
     const frame = Math.max(this.next, latest);
-    this.dropped += frame - this.next;
+    const missed = Array.from({ length: frame - this.next }, (_, i) => this.next + i);
+    this.dropped += missed.length;
     this.next = frame + 1;
-    return frame;
+    return { frame, missed };
   }
 
   /** A picture was made; without this call it counts as left out. */

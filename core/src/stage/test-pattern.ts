@@ -35,9 +35,13 @@ const NUMBER_BITS = 20;
 const SUM_BITS = 4;
 export const CODE_FIELDS = NUMBER_BITS + SUM_BITS;
 
+/** Of the picture's width: what the narrowest tile still shows is a little more. */
+const READ_WIDTH = 0.57;
+
 /** Where the parts of the pattern stand, in a picture of this size. */
 export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect; ground: Rect } {
-  const field = Math.floor(size.width / (CODE_FIELDS + 2));
+  // Everything that is read stands in the middle, which no layout crops.
+  const field = Math.floor((size.width * READ_WIDTH) / CODE_FIELDS);
   const height = Math.floor(size.height / 9);
   const y = Math.floor(size.height * 0.52);
   const left = Math.floor((size.width - field * CODE_FIELDS) / 2);

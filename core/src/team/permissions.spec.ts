@@ -12,7 +12,7 @@ describe('permissions', () => {
 
   it('lets a moderator see, and change nothing', () => {
     const allowed = ALL_RIGHTS.filter((right) => can('moderator', right));
-    expect(allowed).toEqual(['shows.read', 'desk.open', 'team.read']);
+    expect(allowed).toEqual(['shows.read', 'desk.open', 'destinations.read', 'team.read']);
   });
 
   it('names at least one role for each right', () => {

@@ -102,7 +102,8 @@ export class Feed {
       reason: this.feed.reason,
       placeSays: this.placeSays,
       bitrateKbps: this.bitrateKbps(),
-      onAirMs: this.onAirSinceMs === null ? null : (this.underWay ? Date.now() : this.sinceMs) - this.onAirSinceMs,
+      onAirMs:
+        this.onAirSinceMs === null ? null : (this.underWay ? Date.now() : this.sinceMs) - this.onAirSinceMs,
       leftOutPictures: this.queue.leftOut.pictures,
     };
   }

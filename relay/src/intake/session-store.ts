@@ -1,11 +1,16 @@
 import { decodePieces, Ranges, type Lane, type Piece } from '@juncta/core/relay';
-import { open, mkdir, readFile, type FileHandle } from 'node:fs/promises';
+import { open, mkdir, readFile, truncate, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
+
+type Acknowledge = (lane: Lane, number: number) => void;
 
 interface Waiting {
   readonly lane: Lane;
   readonly number: number;
+  /** Null: it is on disk already. */
   readonly bytes: Uint8Array | null;
+  /** Tells whoever sent it. */
+  readonly acknowledge: Acknowledge;
 }
 
 /**
@@ -21,26 +26,29 @@ export class SessionStore {
 
   private constructor(
     readonly dir: string,
-    private readonly acknowledge: (lane: Lane, number: number) => void,
     private readonly onProblem: (error: NodeJS.ErrnoException | null) => void,
   ) {}
 
   /** Opens a session's folder, whether new or left by an earlier run of the relay. */
   static async open(
     dir: string,
-    acknowledge: (lane: Lane, number: number) => void,
     onProblem: (error: NodeJS.ErrnoException | null) => void,
   ): Promise<SessionStore> {
     await mkdir(dir, { recursive: true });
-    const store = new SessionStore(dir, acknowledge, onProblem);
-    for (const piece of await readSession(dir)) store.stored.add(piece.number);
+    const store = new SessionStore(dir, onProblem);
+    for (const lane of LANES) {
+      const { pieces, consumed, bytes } = await readLane(dir, lane);
+      for (const piece of pieces) store.stored.add(piece.number);
+      // What a crash left half written would hide all that is written after it.
+      if (consumed < bytes) await truncate(laneFile(dir, lane), consumed);
+    }
     return store;
   }
 
   /** Keeps a piece. Once it is on disk it is acknowledged; one that is there already, with the next batch. */
-  add(lane: Lane, piece: Pick<Piece, 'number'>, bytes: Uint8Array): void {
+  add(lane: Lane, piece: Pick<Piece, 'number'>, bytes: Uint8Array, acknowledge: Acknowledge): void {
     const isNew = this.stored.add(piece.number);
-    this.waiting.push({ lane, number: piece.number, bytes: isNew ? bytes : null });
+    this.waiting.push({ lane, number: piece.number, bytes: isNew ? bytes : null, acknowledge });
     this.writing ??= this.writeAll();
   }
 
@@ -55,7 +63,7 @@ export class SessionStore {
       const batch = this.waiting;
       this.waiting = [];
       try {
-        for (const lane of ['live', 'backlog'] as const) await this.write(lane, batch);
+        for (const lane of LANES) await this.write(lane, batch);
         this.onProblem(null);
       } catch (error) {
         // Not acknowledged, so the desk keeps it and sends it again.
@@ -71,7 +79,7 @@ export class SessionStore {
     if (mine.length === 0) return;
     const bytes = mine.flatMap((one) => (one.bytes ? [one.bytes] : []));
     if (bytes.length > 0) {
-      const file = (this.files[lane] ??= await open(path.join(this.dir, `${lane}.jpc`), 'a', 0o600));
+      const file = (this.files[lane] ??= await open(laneFile(this.dir, lane), 'a', 0o600));
       const { size } = await file.stat();
       try {
         await file.writev(bytes);
@@ -82,19 +90,31 @@ export class SessionStore {
         throw error;
       }
     }
-    if (!this.closed) this.acknowledge(lane, mine.at(-1)!.number);
+    if (this.closed) return;
+    // A lane may have gone over to another line within one batch: each is told of its own.
+    mine.forEach(({ number, acknowledge }, i) => {
+      if (mine[i + 1]?.acknowledge !== acknowledge) acknowledge(lane, number);
+    });
   }
 }
 
 /** All pieces of a session's folder, in order and each once. A write cut short by a crash ends its file. */
 export async function readSession(dir: string): Promise<Piece[]> {
   const byNumber = new Map<number, Piece>();
-  for (const lane of ['live', 'backlog'] as const) {
-    const bytes = await readFile(path.join(dir, `${lane}.jpc`)).catch((error: unknown) => {
-      if ((error as NodeJS.ErrnoException).code === 'ENOENT') return new Uint8Array(0);
-      throw error;
-    });
-    for (const piece of decodePieces(bytes).pieces) byNumber.set(piece.number, piece);
+  for (const lane of LANES) {
+    for (const piece of (await readLane(dir, lane)).pieces) byNumber.set(piece.number, piece);
   }
   return [...byNumber.values()].sort((a, b) => a.number - b.number);
+}
+
+const LANES = ['live', 'backlog'] as const;
+const laneFile = (dir: string, lane: Lane): string => path.join(dir, `${lane}.jpc`);
+
+async function readLane(dir: string, lane: Lane) {
+  const bytes = await readFile(laneFile(dir, lane)).catch((error: unknown) => {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return new Uint8Array(0);
+    throw error;
+  });
+  const { pieces, consumed } = decodePieces(bytes);
+  return { pieces, consumed, bytes: bytes.length };
 }

@@ -1,6 +1,5 @@
 import type { FeedWish, Hello, ProgrammeReport } from '@juncta/contract/relay';
 import {
-  forecastDisk,
   headerTags,
   LastGroup,
   msOfSamples,
@@ -39,7 +38,7 @@ export interface ProgrammeHouse {
 /** The desk's end of the pieces' socket, as the programme sees it. */
 export interface DeskLine {
   readonly deskId: string;
-  acknowledge(lane: Lane, number: number): void;
+  readonly acknowledge: (lane: Lane, number: number) => void;
   wantKeyframe(): void;
 }
 
@@ -47,8 +46,6 @@ export type Admission = { readonly ok: true } | { readonly ok: false; readonly s
 
 const DISK_EVERY_MS = 5000;
 const INCOMING_MS = 3000;
-/** Of a show nothing is known yet: what the desk is going to ask for. */
-const USUAL_KBPS = 4000 + SOUND_KBPS;
 
 /** One show at the relay: what comes from its desk is spliced, sent on by its feeds, and recorded. */
 export class Programme {
@@ -68,7 +65,7 @@ export class Programme {
   private zero: number | null = null;
   private aired: AiredFile | null = null;
   private diskProblem = false;
-  private disk = { freeBytes: 0, readAtMs: -Infinity };
+  private disk: { freeBytes: number | null; readAtMs: number } = { freeBytes: null, readAtMs: -Infinity };
   private incoming: { atMs: number; bytes: number }[] = [];
   epoch = 0;
 
@@ -166,19 +163,17 @@ export class Programme {
       desk.acknowledge(lane, piece.number);
       return;
     }
-    const store = this.storeOf(piece.session, desk);
+    const store = this.storeOf(piece.session);
     const copy = bytes.slice();
-    void store.then((open) => open.add(lane, piece, copy)).catch((error: unknown) => this.diskTrouble(error));
+    void store
+      .then((open) => open.add(lane, piece, copy, desk.acknowledge))
+      .catch((error: unknown) => this.diskTrouble(error));
   }
 
-  private storeOf(session: string, desk: DeskLine): Promise<SessionStore> {
+  private storeOf(session: string): Promise<SessionStore> {
     let store = this.stores.get(session);
     if (!store) {
-      store = SessionStore.open(
-        this.run!.sessionDir(session),
-        (lane, number) => (this.desk ?? desk).acknowledge(lane, number),
-        (error) => this.diskTrouble(error),
-      );
+      store = SessionStore.open(this.run!.sessionDir(session), (error) => this.diskTrouble(error));
       store.catch(() => this.stores.delete(session));
       this.stores.set(session, store);
     }
@@ -310,7 +305,6 @@ export class Programme {
   // --- Report
 
   report(): ProgrammeReport {
-    const kbps = this.format ? this.format.pictureKbps + this.format.soundKbps : USUAL_KBPS;
     const runId = this.run?.record.runId ?? null;
     const running = runId === null ? null : { runId, writing: !this.diskProblem };
     return {
@@ -323,7 +317,6 @@ export class Programme {
       incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),
       disk: {
         freeBytes: this.disk.freeBytes,
-        minutesLeft: forecastDisk(this.disk.freeBytes, kbps, 0).minutesLeft,
         recording: !this.diskProblem,
       },
       feeds: [...this.feeds.values()].map((feed) => feed.report()),
@@ -342,7 +335,7 @@ export class Programme {
   private async readDisk(nowMs: number): Promise<void> {
     this.disk = { ...this.disk, readAtMs: nowMs };
     const fs = await statfs(this.house.dir).catch(() => null);
-    this.disk = { freeBytes: fs ? fs.bavail * fs.bsize : 0, readAtMs: nowMs };
+    if (fs) this.disk = { freeBytes: fs.bavail * fs.bsize, readAtMs: nowMs };
   }
 }
 

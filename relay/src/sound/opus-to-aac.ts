@@ -116,16 +116,8 @@ export class OpusToAac {
 }
 
 const QUIET = ['-hide_banner', '-nostdin', '-loglevel', 'error', '-threads', '1'];
-const FROM_PIPE = [
-  '-fflags',
-  'nobuffer',
-  '-probesize',
-  '32',
-  '-analyzeduration',
-  '0',
-  '-protocol_whitelist',
-  'pipe',
-];
+// Without `-fflags nobuffer`, which drops the packets that it looked at: 20 ms of sound would be missing at once.
+const FROM_PIPE = ['-probesize', '32', '-analyzeduration', '0', '-protocol_whitelist', 'pipe'];
 
 export interface Silence {
   /** One frame of silence, as our converter makes it. */

@@ -29,7 +29,14 @@ export function makeMedia(seconds: number, size = '320x180', kbps = 400): Media 
     execFileSync('ffmpeg', ['-hide_banner', '-loglevel', 'error', ...args], { maxBuffer: 512 * 1024 ** 2 });
   const rate = ['-b:v', `${kbps}k`, '-maxrate', `${kbps}k`, '-bufsize', `${kbps}k`];
   const video = run([
-    ...['-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=30`, '-t', String(seconds)],
+    ...[
+      '-f',
+      'lavfi',
+      '-i',
+      `testsrc2=size=${size}:rate=30${kbps > 5000 ? ',noise=alls=40:allf=t' : ''}`,
+      '-t',
+      String(seconds),
+    ],
     ...[
       '-c:v',
       'libx264',
@@ -110,7 +117,7 @@ function readPictures(flv: Buffer): Media['pictures'] {
 }
 
 /** The packets of an Ogg stream, its two headers left out. No packet of ours spans pages. */
-function readOpus(ogg: Buffer): Uint8Array[] {
+export function readOpus(ogg: Buffer): Uint8Array[] {
   const packets: Uint8Array[] = [];
   let at = 0;
   while (at < ogg.length) {

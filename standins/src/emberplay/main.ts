@@ -137,7 +137,6 @@ http.post('/v1/channel/ingest/key', needs('ingest:write'), (_req, res) => {
 // --- The public page
 
 http.get('/', (_req, res) => res.redirect(`/${channel.slug}/`));
-http.get(`/${channel.slug}`, (_req, res) => res.redirect(`/${channel.slug}/`));
 http.get(`/${channel.slug}/`, (_req, res) => {
   const { live } = channel;
   const picture = live

@@ -78,7 +78,9 @@ export class DeskPage {
   /** There is something to cover, and this desk may. */
   protected readonly canCover = computed(() => {
     const role = this.session()?.member?.role;
-    return role !== undefined && can(role, 'show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting';
+    return (
+      role !== undefined && can(role, 'show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting'
+    );
   });
   private readonly session = this.store.selectSignal(teamFeature.selectSession);
 
@@ -95,7 +97,7 @@ export class DeskPage {
   /** To the planned start, as h:mm:ss; how late it is once that has gone by. */
   protected readonly toGo = computed(() => {
     const at = this.show()?.startsAtMs;
-    if (at == null) return null;
+    if (at == null || this.show()?.endedAtMs != null) return null;
     const ahead = at - this.nowMs();
     return { text: formatShowTime(Math.abs(ahead)), late: ahead < 0 };
   });

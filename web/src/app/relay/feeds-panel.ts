@@ -72,9 +72,12 @@ export class FeedsPanel {
   protected readonly disk = computed(() => {
     const programme = this.programme();
     if (!programme) return null;
+    const { freeBytes, recording } = programme.disk;
+    if (!recording) return { kind: 'wrong' as const, text: relayTexts.diskFull };
+    if (freeBytes === null) return null;
     const gone = (programme.showTimeMs ?? 0) / MINUTE;
     const toCome = Math.max(0, this.plannedMinutes() - gone);
-    const { level, minutesLeft } = forecastDisk(programme.disk.freeBytes, USUAL_KBPS, toCome);
+    const { level, minutesLeft } = forecastDisk(freeBytes, USUAL_KBPS, toCome);
     if (!programme.disk.recording || level === 'none')
       return { kind: 'wrong' as const, text: relayTexts.diskFull };
     const time = formatShowTime(minutesLeft * MINUTE).replace(/:00$/, ' h');

@@ -67,7 +67,7 @@ export class ProgrammePanel {
     const [figures, uplink] = [this.desk.figures(), this.desk.uplink()];
     if (!figures) return null;
     return {
-      frames: figures.pace.framesPerS.toFixed(1),
+      frames: Math.round(figures.pace.framesPerS),
       kbps: uplink?.kbps ?? 0,
       connected: uplink?.connected ?? false,
       missed: uplink?.missed ?? 0,

@@ -24,6 +24,8 @@ const REPORT_EVERY_MS = 500;
 const PREVIEW_EVERY_FRAMES = 2;
 /** More pictures than this in the encoder, and the next one is left out: waiting would only grow. */
 const MOST_QUEUED = 4;
+/** So many missed pictures are bridged; after a longer stop it goes on where the time is. */
+const MOST_REPEATED = 4;
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
 /** Left out more than this share over the judged stretch: every second picture is made from then on. */
 const TOO_MANY_LEFT_OUT = 0.15;
@@ -134,22 +136,35 @@ export class Composer {
   }
 
   private tick(): void {
-    const frame = this.pace.take(performance.now());
-    if (frame !== null) {
-      this.makeSound(frame);
-      this.makePicture(frame);
+    const due = this.pace.take(performance.now());
+    if (due !== null) {
+      this.makeSound(due.frame);
+      // A short hiccup is bridged by the picture before: places and players like even steps.
+      if (due.missed.length <= MOST_REPEATED) due.missed.forEach((frame) => this.encode(frame));
+      this.makePicture(due.frame);
     }
     this.timer = setTimeout(() => this.tick(), Math.max(0, this.pace.dueMs - performance.now()));
   }
 
   private makePicture(frame: number): void {
-    if (this.pictures.state !== 'configured') return;
-    const skip = this.steppedDown && frame % 2 === 1;
-    if (skip || this.pictures.encodeQueueSize > MOST_QUEUED) {
-      if (!skip) this.pace.leaveOut();
+    if (this.steppedDown && frame % 2 === 1) return;
+    if (this.pictures.encodeQueueSize > MOST_QUEUED) {
+      this.pace.leaveOut();
       return;
     }
     this.draw();
+    this.encode(frame);
+    this.pace.count(performance.now());
+    if (this.preview && this.previewShown && frame % PREVIEW_EVERY_FRAMES === 0) {
+      const { canvas, context } = this.preview;
+      context.drawImage(this.canvas, 0, 0, canvas.width, canvas.height);
+    }
+    this.judge(frame);
+  }
+
+  /** Encodes what was drawn last as this picture. */
+  private encode(frame: number): void {
+    if (this.pictures.state !== 'configured' || this.pictures.encodeQueueSize > MOST_QUEUED) return;
     const picture = new VideoFrame(this.canvas, {
       timestamp: frameToUs(frame),
       duration: Math.round(1_000_000 / FRAME_RATE_HZ),
@@ -161,12 +176,6 @@ export class Composer {
     }
     this.pictures.encode(picture, { keyFrame });
     picture.close();
-    this.pace.count(performance.now());
-    if (this.preview && this.previewShown && frame % PREVIEW_EVERY_FRAMES === 0) {
-      const { canvas, context } = this.preview;
-      context.drawImage(this.canvas, 0, 0, canvas.width, canvas.height);
-    }
-    this.judge(frame);
   }
 
   private draw(): void {

@@ -1,0 +1,102 @@
+import { FramePace, quantile } from './frame-pace';
+import { limit, SoundQueue } from './sound-queue';
+
+const tone = (from: number, count: number) =>
+  Float32Array.from({ length: count }, (_, i) => Math.sin((from + i) / 20) / 2);
+
+/** Feeds a queue at `pace` times the programme's and pulls as the programme does; gives what was heard. */
+function play(pace: number, seconds: number) {
+  const queue = new SoundQueue();
+  const heard: number[] = [];
+  let given = 0;
+  for (let packet = 0; packet < seconds * 50; packet++) {
+    const until = Math.round((packet + 3) * 960 * pace);
+    if (until > given) queue.push(tone(given, until - given));
+    given = until;
+    const [left, right] = [new Float32Array(960), new Float32Array(960)];
+    queue.mixInto(left, right, 1);
+    heard.push(...left);
+  }
+  return { queue, heard };
+}
+
+describe('SoundQueue', () => {
+  for (const pace of [1, 1.0004, 0.9996]) {
+    it(`plays a source at ${pace} of the programme's pace without a break or a click`, () => {
+      const { queue, heard } = play(pace, 60);
+      const later = heard.slice(48_000);
+      // A sine of this pitch and loudness never steps further than this from one sample to the next.
+      const steps = later.map((sample, i) => (i === 0 ? 0 : Math.abs(sample - later[i - 1]!)));
+      expect(Math.max(...steps.slice(0, 100_000))).toBeLessThan(0.03);
+      expect(queue.waiting).toBeLessThan(48_000 / 4);
+      expect(queue.waiting).toBeGreaterThan(400);
+    });
+  }
+
+  it('is silent until enough waits, and again when a source has stopped', () => {
+    const queue = new SoundQueue();
+    const pull = () => {
+      const left = new Float32Array(960);
+      queue.mixInto(left, new Float32Array(960), 1);
+      return left.some((sample) => sample !== 0);
+    };
+    queue.push(tone(1, 500));
+    expect(pull()).toBeFalse();
+    queue.push(tone(501, 3000));
+    expect(pull()).toBeTrue();
+    for (let i = 0; i < 6; i++) pull();
+    expect(pull()).toBeFalse();
+  });
+
+  it('lets go of what would come too late', () => {
+    const queue = new SoundQueue();
+    queue.push(tone(0, 48_000));
+    expect(queue.waiting).toBeLessThan(4800);
+  });
+
+  it('adds to what is in the mix, as loud as is asked', () => {
+    const queue = new SoundQueue();
+    queue.push(new Float32Array(4000).fill(0.5), new Float32Array(4000).fill(0.25));
+    const [left, right] = [new Float32Array(960).fill(0.1), new Float32Array(960)];
+    queue.mixInto(left, right, 0.5);
+    expect(left[10]).toBeCloseTo(0.35, 5);
+    expect(right[10]).toBeCloseTo(0.125, 5);
+  });
+});
+
+describe('the limit of a mix', () => {
+  it('leaves alone what fits, and bends what does not', () => {
+    const samples = Float32Array.of(0, 0.5, -0.89, 1.5, -7);
+    limit(samples);
+    expect([...samples.slice(0, 3)]).toEqual([...Float32Array.of(0, 0.5, -0.89)]);
+    expect(samples[3]).toBeGreaterThan(0.9);
+    expect(Math.max(...samples.map(Math.abs))).toBeLessThanOrEqual(1);
+  });
+});
+
+describe('FramePace', () => {
+  it('gives each picture once, at its time', () => {
+    const pace = new FramePace(1000);
+    expect(pace.take(999)).toBeNull();
+    expect(pace.take(1000)).toEqual({ frame: 0, missed: [] });
+    expect(pace.take(1001)).toBeNull();
+    expect(pace.take(1034)).toEqual({ frame: 1, missed: [] });
+  });
+
+  it('keeps the time after a hiccup, and names what was missed', () => {
+    const pace = new FramePace(0);
+    pace.take(0);
+    expect(pace.take(170)).toEqual({ frame: 5, missed: [1, 2, 3, 4] });
+    expect(pace.figures().dropped).toBe(4);
+    expect(pace.dueMs).toBeCloseTo(200, 6);
+  });
+
+  it('tells how regularly pictures were made', () => {
+    const pace = new FramePace(0);
+    for (let i = 0; i < 100; i++) pace.count(i * 33 + (i === 50 ? 20 : 0));
+    const { p50Ms, p99Ms, framesPerS, made } = pace.figures();
+    expect([p50Ms, p99Ms, made]).toEqual([33, 53, 100]);
+    expect(framesPerS).toBeCloseTo(1000 / 33, 1);
+    expect(quantile([], 0.5)).toBe(0);
+  });
+});

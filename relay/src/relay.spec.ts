@@ -1,0 +1,250 @@
+import type { ProgrammeReport } from '@juncta/contract/relay';
+import { randomUUID } from 'node:crypto';
+import { readFileSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { TestDesk } from './testing/desk';
+import { makeMedia, piecesOf, slatePieces, type Media } from './testing/media';
+import { openPlace, until, type Place } from './testing/place';
+import { longestStep, probe, rises } from './testing/probe';
+import { openRig, type Rig } from './testing/rig';
+
+/** From a desk's pieces to a place outside and a recording, over the network, with real media. */
+describe('the relay', () => {
+  let place: Place;
+  let rig: Rig;
+  let media: Media;
+  const destination = randomUUID();
+
+  beforeAll(async () => {
+    place = await openPlace();
+    media = makeMedia(30);
+  }, 60_000);
+  afterAll(() => place.close());
+  beforeEach(async () => {
+    rig = await openRig();
+  });
+  afterEach(async () => {
+    await rig.close();
+    await place.faults({});
+  });
+
+  const feedOf = (report: ProgrammeReport, id = destination) =>
+    report.feeds.find((feed) => feed.destinationId === id);
+  const state = async (wanted: string, patienceMs?: number, id = destination) =>
+    until(`the feed is ${wanted}`, async () => feedOf(await rig.report(), id)?.state === wanted, patienceMs);
+  const start = async (change: object = {}, id = destination) =>
+    rig.order('POST', `/feeds/${id}/start`, {
+      address: place.address,
+      key: await place.key(),
+      arrival: 'public',
+      ...change,
+    });
+  /** A desk that has sent its slate and plays on from `fromUs` of its own clock. */
+  const desk = async (session: string = randomUUID(), shown = media) => {
+    const line = await TestDesk.open(rig.port, rig.ticket(), session);
+    await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
+    line.sendAll(slatePieces(shown, session, 1));
+    line.play(piecesOf(shown, session).map((piece) => ({ ...piece, number: piece.number + 60 })));
+    await until('there is a programme', async () => (await rig.report()).state === 'source');
+    return line;
+  };
+  const latest = async () => (await place.arrivals()).at(-1)!;
+  const finished = () =>
+    until('the recordings are ready', async () => {
+      const { recordings } = await rig.report();
+      return recordings.length === 2 && recordings.every(({ status }) => status === 'ready');
+    });
+  const fileOf = (runId: string, kind: string) =>
+    path.join(rig.dir, 'shows', rig.showId, runId, `${kind}.mp4`);
+
+  it('sends what is composed to a place, and records it twice', async () => {
+    const runId = randomUUID();
+    const line = await desk();
+    await rig.order('PUT', '/run', { runId });
+    await start();
+    await state('sending');
+    await until('six seconds were recorded', async () => ((await rig.report()).showTimeMs ?? 0) > 6000);
+    await rig.order('POST', '/end');
+    await state('ended');
+    const { health, received, endedCleanly } = await until('the place has seen the end', async () => {
+      const arrival = await latest();
+      return arrival.endedAtMs === null ? null : arrival;
+    });
+    expect(endedCleanly).toBeTrue();
+    expect(health.video).toEqual(jasmine.objectContaining({ codec: 'h264', width: 320, height: 180 }));
+    expect(health.audio).toEqual({ codec: 'aac', rateHz: 48_000, channels: 2 });
+    expect(health.longestKeyframeS).toBeCloseTo(2, 1);
+    expect([health.notRising, health.formatChanges, health.gaps.picture, health.gaps.sound]).toEqual([
+      0, 0, 0, 0,
+    ]);
+    expect(health.framesPerS).toBeCloseTo(30, 0);
+    const got = probe(received);
+    expect(got.streams.map(({ codec_name }) => codec_name).sort()).toEqual(['aac', 'h264']);
+    expect(got.pictures[0]).toEqual({ at: 0, key: true });
+
+    await finished();
+    for (const kind of ['clean', 'aired']) {
+      const file = probe(fileOf(runId, kind));
+      expect(file.streams.map(({ codec_name }) => codec_name).sort())
+        .withContext(kind)
+        .toEqual(['aac', 'h264']);
+      expect(file.durationS).withContext(kind).toBeGreaterThan(5);
+      expect(rises(file.pictures.map(({ at }) => at)))
+        .withContext(kind)
+        .toBeTrue();
+      expect(longestStep(file.pictures.map(({ at }) => at)))
+        .withContext(kind)
+        .toBeLessThan(0.07);
+      expect(longestStep(file.sounds)).withContext(kind).toBeLessThan(0.03);
+    }
+    line.kill();
+  }, 60_000);
+
+  it('keeps the feed with the slate while the desk is gone, and takes up what it missed', async () => {
+    const runId = randomUUID();
+    const session = randomUUID();
+    const arrivedBefore = (await place.arrivals()).length;
+    const line = await desk(session);
+    await rig.order('PUT', '/run', { runId });
+    await start();
+    await until('three seconds were recorded', async () => ((await rig.report()).showTimeMs ?? 0) > 3000);
+    line.kill();
+    await until('viewers see the slate', async () => (await rig.report()).state === 'slate', 3000);
+    // It comes back where its own clock has come to; what it composed meanwhile follows on the second lane.
+    const all = piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 }));
+    const back = await TestDesk.open(rig.port, rig.ticket(), session);
+    await until('the desk is welcome', () => back.answers[0]?.type === 'welcome');
+    const resumeAt = all.findIndex(
+      ({ timeUs, key, track }) => track === 'picture' && key && timeUs >= 8_000_000,
+    );
+    back.play(all.slice(resumeAt));
+    const backlog = await TestDesk.open(rig.port, rig.ticket(), session, { lane: 'backlog' });
+    backlog.sendAll(all.slice(0, resumeAt));
+    await until('the backlog is on disk', () => backlog.acknowledged === resumeAt + 60);
+    await until('the programme is back', async () => (await rig.report()).state === 'source');
+    await until('some more was recorded', async () => ((await rig.report()).showTimeMs ?? 0) > 9000);
+    await rig.order('POST', '/end');
+    await finished();
+    const { health } = await latest();
+    expect([health.notRising, health.formatChanges, health.gaps.picture, health.gaps.sound]).toEqual([
+      0, 0, 0, 0,
+    ]);
+    expect((await place.arrivals()).length)
+      .withContext('one connection')
+      .toBe(arrivedBefore + 1);
+    const clean = probe(fileOf(runId, 'clean'));
+    expect(longestStep(clean.pictures.map(({ at }) => at)))
+      .withContext('complete')
+      .toBeLessThan(0.07);
+    probe(fileOf(runId, 'aired'));
+    back.kill();
+    backlog.kill();
+  }, 60_000);
+
+  it('covers the programme and shows it again', async () => {
+    const line = await desk();
+    await start();
+    await state('sending');
+    await rig.order('POST', '/cover', { on: true });
+    expect((await rig.report()).state).toBe('covered');
+    line.say({ type: 'cover', on: false });
+    await until('the programme is back', async () => (await rig.report()).state === 'source');
+    line.kill();
+  }, 20_000);
+
+  describe('with trouble at a place', () => {
+    let line: TestDesk;
+    beforeEach(async () => {
+      line = await desk();
+    });
+    afterEach(() => line.kill());
+
+    it('gives up at once on a wrong key, in the place’s words', async () => {
+      await start({ key: 'not-the-key' });
+      await state('failed');
+      const feed = feedOf(await rig.report())!;
+      expect([feed.reason, feed.placeSays]).toEqual(['refused_key', 'This stream key is not valid.']);
+    });
+
+    it('says of an address of nothing that nobody answers, and tries again', async () => {
+      await start({ address: 'rtmp://127.0.0.1:1/ember' });
+      await until('it was tried again', async () => (feedOf(await rig.report())?.attempt ?? 0) >= 3);
+      expect(feedOf(await rig.report())!.state).toBe('dialling');
+      await rig.order('POST', `/feeds/${destination}/stop`);
+      await state('ended');
+    });
+
+    it('does not wait for ever for a place that never answers', async () => {
+      await place.faults({ silent: true });
+      await start();
+      await until('it gave up waiting', async () => feedOf(await rig.report())?.attempt === 2, 15_000);
+      expect(feedOf(await rig.report())!.reason).not.toBe('gave_up');
+      await place.faults({});
+      await state('sending');
+    }, 40_000);
+
+    it('finds a place again that closed in the middle of a picture', async () => {
+      const before = (await place.arrivals()).length;
+      await place.faults({ cutAfterMs: 700 });
+      await start();
+      await until('it arrived twice', async () => (await place.arrivals()).length === before + 2);
+      await state('sending');
+      const { health } = await latest();
+      expect(health.notRising).toBe(0);
+    }, 20_000);
+
+    it('comes back after its line was cut for five seconds', async () => {
+      await start();
+      await state('sending');
+      await place.faults({ silent: true });
+      await place.cut();
+      await state('recovering');
+      await new Promise((later) => setTimeout(later, 5000));
+      await place.faults({});
+      await state('sending', 20_000);
+      expect(feedOf(await rig.report())!.onAirMs).toBeGreaterThan(5000);
+    }, 40_000);
+
+    it('leaves out pictures for a place that stops reading, then tries again, and no other feed notices', async () => {
+      // Much, so that what the network keeps on its way is soon full.
+      line.kill();
+      line = await desk(randomUUID(), makeMedia(30, '640x360', 14_000));
+      const other = randomUUID();
+      const second = await openPlace();
+      await start({ address: second.address, key: await second.key() }, other);
+      await state('sending', undefined, other);
+      await start();
+      await state('sending');
+      await place.faults({ stalled: true });
+      await until(
+        'it is taken for lost',
+        async () => feedOf(await rig.report())?.state === 'recovering',
+        60_000,
+      );
+      expect(feedOf(await rig.report())!.reason).toBe('no_answer');
+      const { health } = (await second.arrivals()).at(-1)!;
+      expect([health.gaps.picture, health.gaps.sound, health.notRising]).toEqual([0, 0, 0]);
+      await second.close();
+    }, 90_000);
+
+    it('keeps every key out of its log and its processes’ arguments', async () => {
+      await start({ key: 'sesame-sesame' });
+      await state('failed');
+      await start();
+      await state('sending');
+      const key = await place.key();
+      expect(rig.logged.join('')).not.toContain(key);
+      expect(rig.logged.join('')).not.toContain('sesame');
+      const commands = readdirSync('/proc')
+        .filter((name) => /^\d+$/.test(name))
+        .map((pid) => {
+          try {
+            return readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+          } catch {
+            return '';
+          }
+        });
+      expect(commands.join('')).not.toContain(key);
+    });
+  });
+});

@@ -1,0 +1,97 @@
+import type { PieceAnswer } from '@juncta/contract/relay';
+import type { Lane, Piece } from '@juncta/core/relay';
+import { createHmac, randomUUID } from 'node:crypto';
+import WebSocket from 'ws';
+import { bytesOf } from './media';
+
+export function ticketFor(
+  secret: string,
+  values: { showId: string; epoch?: number; deskId?: string; expiresAtMs?: number },
+): string {
+  const ticket = { deskId: randomUUID(), epoch: 1, expiresAtMs: Date.now() + 60_000, ...values };
+  const payload = Buffer.from(JSON.stringify(ticket)).toString('base64url');
+  return `${payload}.${createHmac('sha256', secret).update(payload).digest('base64url')}`;
+}
+
+/** A desk's line to the relay, driven by hand. */
+export class TestDesk {
+  readonly answers: PieceAnswer[] = [];
+  closeCode: number | null = null;
+  private readonly socket: WebSocket;
+  private timer: NodeJS.Timeout | undefined;
+
+  private constructor(port: number) {
+    this.socket = new WebSocket(`ws://127.0.0.1:${port}/pieces`);
+    this.socket.on('message', (data) =>
+      this.answers.push(JSON.parse((data as Buffer).toString()) as PieceAnswer),
+    );
+    this.socket.on('close', (code) => (this.closeCode = code));
+    this.socket.on('error', () => undefined);
+  }
+
+  /** Opens a line and says hello. */
+  static async open(
+    port: number,
+    ticket: string,
+    session: string,
+    more: { lane?: Lane; width?: number; height?: number } = {},
+  ): Promise<TestDesk> {
+    const desk = new TestDesk(port);
+    await new Promise((done) => desk.socket.once('open', done));
+    const hello = {
+      type: 'hello',
+      ticket,
+      session,
+      lane: 'live',
+      width: 320,
+      height: 180,
+      pictureKbps: 400,
+      soundKbps: 96,
+    };
+    desk.say({ ...hello, ...more });
+    return desk;
+  }
+
+  say(message: object): void {
+    this.socket.send(JSON.stringify(message));
+  }
+
+  send(bytes: Uint8Array): void {
+    this.socket.send(bytes);
+  }
+
+  sendAll(pieces: readonly Piece[]): void {
+    this.send(bytesOf(pieces));
+  }
+
+  /** Sends pieces as they come due by their own times, as a desk does. */
+  play(pieces: readonly Piece[]): void {
+    const startedMs = performance.now();
+    const fromUs = pieces[0]!.timeUs;
+    let next = 0;
+    this.timer = setInterval(() => {
+      const dueUs = fromUs + (performance.now() - startedMs) * 1000;
+      const due: Piece[] = [];
+      while (next < pieces.length && pieces[next]!.timeUs <= dueUs) due.push(pieces[next++]!);
+      if (due.length > 0 && this.socket.readyState === WebSocket.OPEN) this.sendAll(due);
+      if (next >= pieces.length) clearInterval(this.timer);
+    }, 10);
+  }
+
+  /** The highest piece that was acknowledged. */
+  get acknowledged(): number {
+    const numbers = this.answers.flatMap((answer) => (answer.type === 'acknowledged' ? [answer.number] : []));
+    return Math.max(0, ...numbers);
+  }
+
+  get refusal(): string | undefined {
+    const found = this.answers.find((answer) => answer.type === 'refused');
+    return found?.code;
+  }
+
+  /** As when its computer is switched off. */
+  kill(): void {
+    clearInterval(this.timer);
+    this.socket.terminate();
+  }
+}
