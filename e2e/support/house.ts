@@ -37,6 +37,8 @@ export interface Addresses {
   readonly server: string;
   readonly relay: string;
   readonly clock: string;
+  readonly emberplay: string;
+  readonly emberplayIngest: string;
 }
 export const addresses = (): Addresses =>
   JSON.parse(readFileSync(path.join(dataDir(), 'addresses.json'), 'utf8')) as Addresses;

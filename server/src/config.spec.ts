@@ -4,10 +4,11 @@ const good = {
   JUNCTA_DATABASE_URL: 'postgresql://a:b@127.0.0.1/c',
   JUNCTA_WEB_DIR: '.',
   JUNCTA_MIGRATIONS_DIR: '.',
+  JUNCTA_SECRETS_KEY: Buffer.alloc(32).toString('base64'),
 };
 
 describe('settings', () => {
-  it('need an address of the database and two folders, and nothing else', () => {
+  it('need an address of the database, two folders and a key for secrets, and nothing else', () => {
     const config = readConfig(good);
     expect([config.port, config.demo, config.clockUrl, config.https]).toEqual([8420, false, null, null]);
   });
@@ -22,6 +23,21 @@ describe('settings', () => {
       'the demo in production',
       { NODE_ENV: 'production', JUNCTA_DEMO: '1' },
       /JUNCTA_DEMO must not be set in production/,
+    ],
+    [
+      'a key for secrets of another size',
+      { JUNCTA_SECRETS_KEY: 'short' },
+      /JUNCTA_SECRETS_KEY must be 32 bytes/,
+    ],
+    [
+      'a relay without its secret',
+      { JUNCTA_RELAY_URL: 'http://127.0.0.1:1', JUNCTA_RELAY_PIECES_PORT: '1' },
+      /JUNCTA_RELAY_URL and JUNCTA_RELAY_SECRET/,
+    ],
+    [
+      'a relay that no desk could reach',
+      { JUNCTA_RELAY_URL: 'http://127.0.0.1:1', JUNCTA_RELAY_SECRET: 'x'.repeat(32) },
+      /JUNCTA_RELAY_PIECES_PORT or JUNCTA_RELAY_PUBLIC_URL/,
     ],
     [
       'a certificate without a key',

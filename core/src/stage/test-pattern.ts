@@ -39,7 +39,7 @@ export const CODE_FIELDS = NUMBER_BITS + SUM_BITS;
 const READ_WIDTH = 0.57;
 
 /** Where the parts of the pattern stand, in a picture of this size. */
-export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect; ground: Rect } {
+export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect } {
   // Everything that is read stands in the middle, which no layout crops.
   const field = Math.floor((size.width * READ_WIDTH) / CODE_FIELDS);
   const height = Math.floor(size.height / 9);
@@ -59,12 +59,6 @@ export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect;
       y: Math.floor(size.height * 0.06),
       width: side,
       height: side,
-    },
-    ground: {
-      x: Math.floor(size.width * 0.4),
-      y: Math.floor(size.height * 0.42),
-      width: Math.floor(size.width * 0.2),
-      height: Math.floor(size.height * 0.06),
     },
   };
 }

@@ -51,10 +51,10 @@ if (video && window.Hls) {
   player.on(Hls.Events.ERROR, (_, problem) => {
     if (problem.fatal) setTimeout(() => player.loadSource(video.dataset.src), 1500);
   });
-  player.loadSource(video.dataset.src);
-  player.attachMedia(video);
   video.muted = true;
-  video.play().catch(() => undefined);
+  player.on(Hls.Events.MANIFEST_PARSED, () => void video.play().catch(() => undefined));
+  player.attachMedia(video);
+  player.loadSource(video.dataset.src);
 }
 let shown = document.body.dataset.live;
 setInterval(async () => {

@@ -1,0 +1,323 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { violations } from './support/axe';
+import { addresses, expect, pidOf, test } from './support/house';
+import { probe, readPair, soundOnsets, steps } from './support/media';
+import { arrivals, cutLines, lastArrival, setCategory, setFaults } from './support/place';
+
+/** From a moving picture at the desk to a place outside and a recording: on real media, in one browser. */
+const READY_SHOW = '/desk/c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
+const ODALYS = 'Odalys Brandt';
+const PASCOE = 'Pascoe Trethewey';
+
+test.describe.configure({ timeout: 120_000 });
+
+/** Composes with two test patterns side by side. */
+async function composePair(page: Page): Promise<void> {
+  await page.goto(READY_SHOW);
+  await page.getByRole('button', { name: 'Compose here' }).click();
+  for (const name of [ODALYS, PASCOE]) {
+    await page.getByRole('button', { name: `Test pattern for ${name}` }).click();
+    await page.getByRole('button', { name: `Bring ${name} on` }).click();
+  }
+  await page.getByRole('button', { name: 'Pair' }).click();
+  await expect(page.getByText('The relay has the programme.')).toBeVisible();
+}
+
+async function startFeed(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /Start the feed to Emberplay/ }).click();
+  await page.getByRole('button', { name: 'Start now' }).click();
+}
+
+async function endShow(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'End show' }).click();
+  await page.getByRole('button', { name: 'End everywhere now' }).click();
+  await expect(page.getByText('Ended here.')).toBeVisible();
+}
+
+const feeds = (page: Page) => page.getByRole('region', { name: 'Feeds' });
+const onAir = (page: Page) =>
+  expect(feeds(page).getByText('Seen from outside.')).toBeVisible({ timeout: 20_000 });
+const pictures = async () => (await lastArrival()).health.pictures;
+
+/** Leaves the house as the next test wants to find it. */
+test.afterEach(async ({ browser }) => {
+  await setFaults({});
+  await setCategory('Food and drink');
+  const page = await browser.newPage();
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: /Teo/ }).click();
+  await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
+  await page.goto(READY_SHOW);
+  await expect(feeds(page).getByRole('listitem').first()).toBeVisible();
+  if (await page.getByRole('button', { name: 'End show' }).isVisible()) await endShow(page);
+  await page.close();
+});
+
+test('what is composed arrives as it was composed, and is recorded', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const before = await pictures();
+  await expect.poll(pictures, { timeout: 30_000 }).toBeGreaterThan(before + 270);
+  await endShow(page);
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+
+  const { received, health } = await lastArrival();
+  expect(health).toMatchObject({ notRising: 0, formatChanges: 0, warnings: [] });
+  expect(health.gaps.sound).toBe(0);
+  const got = probe(received);
+  expect(got).toMatchObject({ codecs: ['aac', 'h264'], width: 1280, height: 720, sampleRate: 48_000 });
+  const keys = got.pictures.filter(({ key }) => key).map(({ at }) => at);
+  expect(Math.max(...steps(keys))).toBeLessThanOrEqual(2.01);
+  const pictureSteps = steps(got.pictures.map(({ at }) => at));
+  expect(Math.min(...pictureSteps)).toBeGreaterThan(0);
+  // Other work on this machine may take a moment from the composer; nobody sees a fifth of a second.
+  expect(Math.max(...pictureSteps)).toBeLessThan(0.2);
+  expect(Math.min(...steps(got.sounds))).toBeGreaterThan(0);
+  expect(Math.max(...steps(got.sounds))).toBeLessThan(0.03);
+
+  const seen = readPair(received, 4, 3);
+  expect(seen.length).toBeGreaterThan(60);
+  const [left, right] = seen[10]!;
+  // Each has the ground of its own: #2f5d8a and #7a3f6b, within what compression leaves of it.
+  expectColour(left!.colour, [0x2f, 0x5d, 0x8a]);
+  expectColour(right!.colour, [0x7a, 0x3f, 0x6b]);
+  for (const tile of [0, 1]) {
+    const numbers = seen.map((tiles) => tiles[tile]!.number).filter((number) => number !== null);
+    expect(numbers.length).toBeGreaterThan(seen.length * 0.95);
+    expect(steps(numbers).every((step) => step >= 0 && step <= 6)).toBe(true);
+    // Ninety pictures of the programme are ninety of the pattern, but for some that were shown twice.
+    expect(numbers.at(-1)! - numbers[0]!).toBeGreaterThan(75);
+    expect(new Set(numbers).size).toBeGreaterThan(60);
+  }
+  expect(seen.some((tiles) => tiles[0]!.flash)).toBe(true);
+  expect(seen.some((tiles) => !tiles[0]!.flash)).toBe(true);
+  const onsets = soundOnsets(received);
+  expect(onsets.length).toBeGreaterThan(7);
+  for (const step of steps(onsets)) expect(Math.abs(step - 1)).toBeLessThan(0.06);
+});
+
+function expectColour(got: readonly number[], wanted: readonly number[]): void {
+  got.forEach((value, i) => expect(Math.abs(value - wanted[i]!)).toBeLessThan(24));
+}
+
+test('both recordings can be sought in and played', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const before = await pictures();
+  await expect.poll(pictures, { timeout: 30_000 }).toBeGreaterThan(before + 150);
+  await endShow(page);
+  for (const kind of ['Clean', 'Aired']) {
+    await page
+      .getByRole('button', { name: `Watch the ${kind} recording` })
+      .first()
+      .click({ timeout: 30_000 });
+    const video = page.getByLabel(kind, { exact: true });
+    const played = await video.evaluate(async (element: HTMLVideoElement) => {
+      const happens = (name: string) =>
+        new Promise((done) => element.addEventListener(name, done, { once: true }));
+      if (element.readyState < 1) await happens('loadedmetadata');
+      element.muted = true;
+      element.currentTime = element.duration / 2;
+      await happens('seeked');
+      const soughtTo = element.currentTime;
+      await element.play();
+      await new Promise<void>((done) => {
+        element.addEventListener('timeupdate', () => {
+          if (element.currentTime > soughtTo + 0.5) done();
+        });
+      });
+      return { width: element.videoWidth, duration: element.duration, soughtTo };
+    });
+    expect(played.width).toBe(1280);
+    expect(played.duration).toBeGreaterThan(4);
+    expect(played.soughtTo).toBeCloseTo(played.duration / 2, 0);
+  }
+});
+
+test('a reload comes back into the running show, on the same connection', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const { id } = await lastArrival();
+  const before = await pictures();
+  await page.evaluate(() => window.removeEventListener('beforeunload', () => undefined));
+  page.on('dialog', (dialog) => void dialog.accept());
+  await page.reload();
+  await expect(page.getByRole('img', { name: 'The programme’s picture' })).toBeVisible();
+  await expect(page.getByText('The relay has the programme.')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('button', { name: `Take ${PASCOE} off` })).toBeVisible();
+  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(before + 60);
+  const arrival = await lastArrival();
+  expect(arrival.id).toBe(id);
+  expect(arrival.health).toMatchObject({ notRising: 0, formatChanges: 0 });
+  await endShow(page);
+  expect(probe((await lastArrival()).received).codecs).toEqual(['aac', 'h264']);
+});
+
+test('leaving a running show asks; a look at the plan does not end it', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const asked = new Promise((done) =>
+    page.once('dialog', (dialog) => void dialog.dismiss().then(() => done(dialog.type()))),
+  );
+  await page.close({ runBeforeUnload: true });
+  expect(await asked).toBe('beforeunload');
+  const before = await pictures();
+  await page.getByRole('link', { name: 'Plan' }).click();
+  await expect(page.getByLabel('Title', { exact: true })).toBeVisible();
+  await expect.poll(pictures).toBeGreaterThan(before + 60);
+  await page.goBack();
+  await expect(page.getByRole('img', { name: 'The programme’s picture' })).toBeVisible();
+  await endShow(page);
+});
+
+test('the panic key covers at once and takes the cover away', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  await page.keyboard.press('x');
+  await expect(page.getByText('Covered: viewers see the slate', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Show the programme again' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  const covered = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(covered + 60);
+  await page.keyboard.press('x');
+  await expect(page.getByText('The relay has the programme.')).toBeVisible();
+  await endShow(page);
+  const { received } = await lastArrival();
+  const { pictures: got } = probe(received);
+  const seen = readPair(received, 0, got.at(-1)!.at + 1);
+  // The slate has no numbers in it; the programme has.
+  expect(seen.filter((tiles) => tiles[0]!.number === null).length).toBeGreaterThan(50);
+  expect(seen.filter((tiles) => tiles[0]!.number !== null).length).toBeGreaterThan(50);
+});
+
+test('one desk composes at a time, and another may take over', async ({ as }) => {
+  const teo = await as('Teo');
+  await composePair(teo);
+  const odalys = await as('Odalys');
+  await odalys.goto(READY_SHOW);
+  await expect(odalys.getByText('Teo Marchetti-Lunn composes at another desk')).toBeVisible();
+  await odalys.getByRole('button', { name: 'Take over' }).click();
+  await odalys.getByRole('button', { name: 'Take over now' }).click();
+  await expect(odalys.getByRole('img', { name: 'The programme’s picture' })).toBeVisible();
+  await expect(teo.getByText('Another desk composes this show now.', { exact: false })).toBeVisible();
+  await expect(teo.getByText('Odalys Brandt composes at another desk')).toBeVisible();
+  const ingrid = await as('Ingrid');
+  await ingrid.goto(READY_SHOW);
+  await expect(ingrid.getByText('Odalys Brandt composes at another desk')).toBeVisible();
+  await expect(ingrid.getByRole('button', { name: 'Take over' })).toHaveCount(0);
+  await expect(ingrid.getByText('A host or a producer starts and ends feeds.')).toBeVisible();
+});
+
+test('a refusal is told in the place’s words and in ours', async ({ as }) => {
+  await setCategory(null);
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await expect(feeds(page)).toContainText(
+    'The place says: “Choose a category for the channel before you send.”',
+    { timeout: 20_000 },
+  );
+  await setCategory('Food and drink');
+  await onAir(page);
+  await endShow(page);
+});
+
+test('a place that is down is said so, and nothing is started', async ({ as }) => {
+  await setFaults({ api: 'fails' });
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await expect(
+    page.getByText('does not answer just now, so the feed was not started', { exact: false }),
+  ).toBeVisible();
+  await expect(page.getByRole('button', { name: 'End show' })).toHaveCount(0);
+});
+
+test('a broken line comes back by itself', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const count = (await arrivals()).length;
+  await cutLines();
+  await expect.poll(async () => (await arrivals()).length, { timeout: 20_000 }).toBe(count + 1);
+  await onAir(page);
+  await endShow(page);
+});
+
+test('the web server may die while a show is on air', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const { id } = await lastArrival();
+  const before = await pictures();
+  process.kill(pidOf('server'), 'SIGKILL');
+  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(before + 120);
+  await expect(page.getByText('The connection to Juncta is lost', { exact: false })).toBeHidden({
+    timeout: 30_000,
+  });
+  expect((await lastArrival()).id).toBe(id);
+  expect((await lastArrival()).health.gaps.sound).toBe(0);
+  await endShow(page);
+});
+
+test('a browser that cannot compose is told so at the door', async ({ browser }) => {
+  const context = await browser.newContext();
+  await context.addInitScript(() => {
+    delete (window as { VideoEncoder?: unknown }).VideoEncoder;
+  });
+  const page = await context.newPage();
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: /Odalys/ }).click();
+  await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
+  await page.goto(READY_SHOW);
+  await expect(page.getByRole('alert')).toContainText('This browser cannot compose a programme');
+  await expect(page.getByRole('alert')).toContainText('It cannot encode H.264.');
+  await expect(page.getByRole('button', { name: 'Compose here' })).toHaveCount(0);
+  await context.close();
+});
+
+test('the composing desk can be used by everybody, and works by keyboard', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await page.keyboard.press('g');
+  await expect(page.getByRole('button', { name: 'Grid', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('n');
+  await expect(page.getByRole('button', { name: 'Names' })).toHaveAttribute('aria-pressed', 'false');
+  await page.keyboard.press('n');
+  await startFeed(page);
+  await onAir(page);
+  expect(await violations(page)).toEqual([]);
+  await endShow(page);
+});
+
+test('the public page plays what arrived', async ({ as }) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const viewer = await page.context().newPage();
+  await viewer.goto(`${addresses().emberplay}/millrace/`);
+  const video = viewer.getByLabel('The channel’s picture');
+  await expect
+    .poll(() => video.evaluate((element: HTMLVideoElement) => element.currentTime), { timeout: 30_000 })
+    .toBeGreaterThan(1);
+  expect(await video.evaluate((element: HTMLVideoElement) => element.videoWidth)).toBe(1280);
+  await viewer.close();
+  await endShow(page);
+  expect(readFileSync((await lastArrival()).packets, 'utf8').split('\n').length).toBeGreaterThan(100);
+});

@@ -1,0 +1,130 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+
+/**
+ * Looks into media that arrived somewhere, with ffmpeg. What is known here of the test pattern and of where the pair
+ * layout puts it is written down once more on purpose: a mistake in the one would not be found by itself.
+ */
+export interface Probed {
+  readonly codecs: string[];
+  readonly width: number;
+  readonly height: number;
+  readonly sampleRate: number;
+  readonly pictures: { at: number; key: boolean }[];
+  readonly sounds: number[];
+}
+
+export function probe(file: string): Probed {
+  const decoded = spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'null', '-'], { encoding: 'utf8' });
+  if (decoded.status !== 0 || decoded.stderr.trim() !== '')
+    throw new Error(`decoding ${file}: ${decoded.stderr}`);
+  const entries = 'stream=codec_name,width,height,sample_rate:packet=codec_type,pts_time,flags';
+  const out = execFileSync('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'json', file], {
+    encoding: 'utf8',
+    maxBuffer: 64 * 1024 ** 2,
+  });
+  const { streams, packets } = JSON.parse(out) as {
+    streams: { codec_name: string; width?: number; height?: number; sample_rate?: string }[];
+    packets: { codec_type: string; pts_time: string; flags: string }[];
+  };
+  const of = (type: string) => packets.filter((packet) => packet.codec_type === type);
+  return {
+    codecs: streams.map(({ codec_name }) => codec_name).sort(),
+    width: streams.find(({ width }) => width)?.width ?? 0,
+    height: streams.find(({ height }) => height)?.height ?? 0,
+    sampleRate: Number(streams.find(({ sample_rate }) => sample_rate)?.sample_rate ?? 0),
+    pictures: of('video').map(({ pts_time, flags }) => ({
+      at: Number(pts_time),
+      key: flags.startsWith('K'),
+    })),
+    sounds: of('audio').map(({ pts_time }) => Number(pts_time)),
+  };
+}
+
+export const steps = (times: readonly number[]): number[] => times.slice(1).map((at, i) => at - times[i]!);
+
+const WIDTH = 1280;
+const HEIGHT = 720;
+/** The pair: two tiles of 604x542, the middle of a picture of 640x360 in each. */
+const TILES = [24, 652] as const;
+const TILE_Y = 88;
+const SCALE = 360 / 542;
+const CROP_X = (640 - 604 * SCALE) / 2;
+
+export interface SeenTile {
+  readonly colour: readonly [number, number, number];
+  /** The number that the picture carries; null when it cannot be read. */
+  readonly number: number | null;
+  readonly flash: boolean;
+}
+
+/** What stands in both tiles of each picture of a stretch of a file. */
+export function readPair(file: string, fromS: number, seconds: number): SeenTile[][] {
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-ss',
+      String(fromS),
+      '-i',
+      file,
+      '-t',
+      String(seconds),
+      '-fps_mode',
+      'passthrough',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'rgb24',
+      '-',
+    ],
+    { maxBuffer: 1024 ** 3 },
+  );
+  const bytes = WIDTH * HEIGHT * 3;
+  return Array.from({ length: Math.floor(raw.length / bytes) }, (_, i) => {
+    const picture = raw.subarray(i * bytes, (i + 1) * bytes);
+    return TILES.map((x) => readTile(picture, x));
+  });
+}
+
+function readTile(picture: Buffer, tileX: number): SeenTile {
+  const at = (sourceX: number, sourceY: number): [number, number, number] => {
+    const x = Math.round(tileX + (sourceX - CROP_X) / SCALE);
+    const y = Math.round(TILE_Y + sourceY / SCALE);
+    const from = (y * WIDTH + x) * 3;
+    return [picture[from]!, picture[from + 1]!, picture[from + 2]!];
+  };
+  const light = (sourceX: number, sourceY: number) =>
+    at(sourceX, sourceY).reduce((sum, one) => sum + one, 0) > 384;
+  const fields = Array.from({ length: 24 }, (_, i) => light(140 + 15 * i + 7.5, 207));
+  return { colour: at(200, 60), number: numberOf(fields), flash: light(320, 66) };
+}
+
+/** Twenty bits, and four of a sum of their groups of four, inverted. */
+function numberOf(fields: boolean[]): number | null {
+  const value = (bits: boolean[]) => bits.reduce((sum, bit) => sum * 2 + (bit ? 1 : 0), 0);
+  const number = value(fields.slice(0, 20));
+  let sum = 0;
+  for (let rest = number; rest > 0; rest >>= 4) sum += rest & 15;
+  return value(fields.slice(20)) === (~sum & 15) ? number : null;
+}
+
+/** Instants, s, at which a file's sound begins after a silence. */
+export function soundOnsets(file: string): number[] {
+  const filter = 'aresample=async=1:first_pts=0';
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', file, '-af', filter, '-f', 's16le', '-ac', '1', '-ar', '48000', '-'],
+    {
+      maxBuffer: 512 * 1024 ** 2,
+    },
+  );
+  const onsets: number[] = [];
+  let quietSince = 0;
+  for (let i = 0; i + 1 < raw.length; i += 2) {
+    if (Math.abs(raw.readInt16LE(i)) < 1500) continue;
+    if (i / 2 - quietSince > 12_000) onsets.push(i / 2 / 48_000);
+    quietSince = i / 2;
+  }
+  return onsets;
+}

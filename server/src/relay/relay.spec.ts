@@ -1,0 +1,218 @@
+import { addDestination, removeDestination, setShowDestinations } from '@juncta/contract/destinations';
+import { compose, coverProgramme, endShow, readRelay, startFeed, stopFeed } from '@juncta/contract/relay';
+import { createShow, listShows } from '@juncta/contract/shows';
+import { createHmac } from 'node:crypto';
+import { FakeRelay } from '../testing/fake-relay';
+import { openHouse, showText, type House } from '../testing/house';
+
+describe('the relay’s link', () => {
+  let house: House;
+  let relay: FakeRelay;
+  let showId: string;
+  let destinationId: string;
+
+  beforeAll(async () => {
+    relay = await new FakeRelay().open();
+    house = await openHouse({
+      relay: { url: relay.url, piecesPort: 4711, publicUrl: null, secret: relay.secret },
+    });
+  });
+  afterAll(async () => {
+    await house.close();
+    await relay.close();
+  });
+  beforeEach(async () => {
+    relay.broken = false;
+    relay.heard.length = 0;
+    [showId, destinationId] = [crypto.randomUUID(), crypto.randomUUID()];
+    await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });
+    const body = {
+      id: destinationId,
+      name: 'Tower',
+      code: 'TO',
+      pattern: 'plain' as const,
+      address: 'rtmp://tower.example/live',
+      key: 'sesame',
+      pageUrl: '',
+    };
+    await house.as.producer.get(addDestination, { body });
+    await house.as.producer.get(setShowDestinations, {
+      params: { showId },
+      body: { destinationIds: [destinationId] },
+    });
+  });
+
+  const params = () => ({ showId, destinationId });
+  const take = (who: 'producer' | 'host', deskId: string, takeOver = false) =>
+    house.as[who].ask(compose, { params: { showId }, body: { deskId, takeOver } });
+  const shown = async () => (await house.as.host.get(listShows)).shows.find(({ id }) => id === showId)!;
+  async function until(what: string, holds: () => boolean | Promise<boolean>): Promise<void> {
+    for (const endMs = Date.now() + 8000; !(await holds());) {
+      if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);
+      await new Promise((again) => setTimeout(again, 20));
+    }
+  }
+
+  it('gives a desk a ticket that the relay can check, and its address', async () => {
+    const deskId = crypto.randomUUID();
+    const { ticket, piecesUrl } = await house.as.host.get(compose, {
+      params: { showId },
+      body: { deskId, takeOver: false },
+    });
+    expect(piecesUrl).toBe('ws://127.0.0.1:4711/pieces');
+    const [payload, signature] = ticket.split('.') as [string, string];
+    expect(signature).toBe(createHmac('sha256', relay.secret).update(payload).digest('base64url'));
+    const read = JSON.parse(Buffer.from(payload, 'base64url').toString()) as {
+      epoch: number;
+      expiresAtMs: number;
+    };
+    expect(read).toEqual(jasmine.objectContaining({ showId, deskId, epoch: 1 }));
+    expect(read.expiresAtMs).toBeGreaterThan(Date.now());
+    expect(relay.heard).toContain('PUT lease {"epoch":1}');
+  });
+
+  it('lets one desk compose at a time, and another take over when it says so', async () => {
+    const [first, second] = [crypto.randomUUID(), crypto.randomUUID()];
+    await take('host', first);
+    relay.change(showId, { deskId: first, state: 'source' });
+    expect((await take('host', first)).status)
+      .withContext('a reload')
+      .toBe(200);
+    const refused = await take('producer', second);
+    expect(refused.status).toBe(409);
+    expect(refused.body).toEqual(
+      jasmine.objectContaining({
+        code: 'composed_elsewhere',
+        sentence: 'The host composes this show at another desk.',
+      }),
+    );
+    expect((await take('producer', second, true)).status).toBe(200);
+    expect(relay.heard.at(-1)).toBe('PUT lease {"epoch":2}');
+    const view = await house.as.moderator.get(readRelay, { params: { showId } });
+    expect(view.composing).toEqual(jasmine.objectContaining({ deskId: second, memberName: 'The producer' }));
+  });
+
+  it('takes over without asking from a desk that is gone', async () => {
+    await take('host', crypto.randomUUID());
+    expect((await take('producer', crypto.randomUUID())).status).toBe(200);
+  });
+
+  it('starts no feed before there is a picture', async () => {
+    const refusal = await house.as.host.refused(startFeed, { params: params() });
+    expect(refusal.code).toBe('not_ready');
+    expect((await shown()).startedAtMs).toBeNull();
+  });
+
+  it('starts the show with its first feed, keeps the key from everybody, and ends both', async () => {
+    relay.change(showId, { state: 'source' });
+    const report = await house.as.host.get(startFeed, { params: params() });
+    expect(report.feeds[0]).toEqual(jasmine.objectContaining({ destinationId, state: 'sending' }));
+    expect(JSON.stringify(report)).not.toContain('sesame');
+    expect(relay.heard.find((text) => text.startsWith('POST feeds start'))).toContain('"key":"sesame"');
+    expect(house.logged.join('')).not.toContain('sesame');
+    const { startedAtMs } = await shown();
+    expect(startedAtMs).not.toBeNull();
+    // Once more is the same show and the same run.
+    await house.as.host.get(startFeed, { params: params() });
+    const runs = relay.heard.filter((text) => text.startsWith('PUT run'));
+    expect(new Set(runs).size).toBe(1);
+    expect((await shown()).startedAtMs).toBe(startedAtMs);
+    expect((await house.as.producer.refused(removeDestination, { params: { destinationId } })).code).toBe(
+      'not_ready',
+    );
+    expect(
+      (
+        await house.as.producer.refused(setShowDestinations, {
+          params: { showId },
+          body: { destinationIds: [] },
+        })
+      ).code,
+    ).toBe('not_ready');
+
+    await house.as.host.get(stopFeed, { params: params() });
+    expect((await shown()).endedAtMs).toBeNull();
+    await house.as.host.get(endShow, { params: { showId } });
+    expect((await shown()).endedAtMs).not.toBeNull();
+    const again = await house.as.host.get(endShow, { params: { showId } });
+    expect(again.runId).toBeNull();
+  });
+
+  it('covers and shows again', async () => {
+    relay.change(showId, { state: 'source' });
+    const params = { showId };
+    expect((await house.as.host.get(coverProgramme, { params, body: { on: true } })).state).toBe('covered');
+    expect((await house.as.host.get(coverProgramme, { params, body: { on: false } })).state).toBe('source');
+  });
+
+  it('says that the relay is away, and changes nothing', async () => {
+    relay.broken = true;
+    const refusal = await house.as.host.refused(startFeed, { params: params() });
+    expect([refusal.code, refusal.retryAfterS]).toEqual(['relay_away', 3]);
+    expect((await shown()).startedAtMs).toBeNull();
+    expect((await house.as.host.get(readRelay, { params: { showId } })).programme).toBeNull();
+  });
+
+  it('tells a relay that was started anew what goes on, and does not revive what was over', async () => {
+    relay.change(showId, { state: 'source' });
+    const other = crypto.randomUUID();
+    const body = {
+      id: other,
+      name: 'Second',
+      code: 'SE',
+      pattern: 'plain' as const,
+      address: 'rtmp://b.example/live',
+      key: 'k',
+      pageUrl: '',
+    };
+    await house.as.producer.get(addDestination, { body });
+    await house.as.producer.get(setShowDestinations, {
+      params: { showId },
+      body: { destinationIds: [destinationId, other] },
+    });
+    await house.as.host.get(startFeed, { params: params() });
+    await house.as.host.get(startFeed, { params: { showId, destinationId: other } });
+    await house.as.host.get(stopFeed, { params: { showId, destinationId: other } });
+    const { runId } = relay.of(showId);
+    await relay.restart();
+    await until('the feed was started again', () => relay.of(showId).feeds.length > 0);
+    expect(relay.of(showId).runId).toBe(runId);
+    expect(relay.of(showId).feeds.map((feed) => feed.destinationId)).toEqual([destinationId]);
+    await house.as.host.get(endShow, { params: { showId } });
+  });
+
+  it('keeps what the relay reports by itself, and tells everybody', async () => {
+    const before = (await house.as.host.get(readRelay, { params: { showId } })).seq;
+    relay.change(showId, { state: 'slate' });
+    await until(
+      'it was written',
+      async () => (await house.as.host.get(readRelay, { params: { showId } })).seq > before,
+    );
+    const { seq } = await house.as.host.get(readRelay, { params: { showId } });
+    relay.change(showId, { state: 'slate', incomingKbps: 77 });
+    relay.change(showId, { state: 'source' });
+    await until(
+      'the next state was written',
+      async () => (await house.as.host.get(readRelay, { params: { showId } })).seq > seq,
+    );
+    expect((await house.as.host.get(readRelay, { params: { showId } })).seq)
+      .withContext('figures are no events')
+      .toBe(seq + 1);
+  });
+
+  it('gives recordings to the team only, by ranges', async () => {
+    const url = `${house.url}/api/shows/${showId}/recordings/${crypto.randomUUID()}/clean`;
+    expect((await fetch(url)).status).toBe(401);
+    const ours = await fetch(url, {
+      headers: { Cookie: house.as.moderator.cookieHeader, Range: 'bytes=0-3' },
+    });
+    expect([ours.status, await ours.text(), ours.headers.get('content-range')]).toEqual([
+      206,
+      'clip',
+      'bytes 0-3/9',
+    ]);
+    expect(
+      (await fetch(url.replace('clean', 'dirty'), { headers: { Cookie: house.as.host.cookieHeader } }))
+        .status,
+    ).toBe(404);
+  });
+});

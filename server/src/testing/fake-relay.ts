@@ -1,0 +1,136 @@
+import type { ProgrammeReport } from '@juncta/contract/relay';
+import { createServer, type Server, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+
+/** A relay's control door without a relay behind it: does what it is told, in its own memory, and reports it. */
+export class FakeRelay {
+  readonly secret = 'the secret of server and relay, long enough';
+  /** What it was told: `PUT run {"runId":…}`. */
+  readonly heard: string[] = [];
+  readonly reports = new Map<string, ProgrammeReport>();
+  /** Answers everything with an error. */
+  broken = false;
+  private server: Server | undefined;
+  private port = 0;
+  private readonly followers = new Set<ServerResponse>();
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async open(): Promise<this> {
+    this.server = createServer((req, res) => {
+      let text = '';
+      req.on('data', (part) => (text += String(part)));
+      req.on('end', () => this.answer(req.method!, req.url!, text, req.headers.authorization, res));
+    });
+    await new Promise<void>((done) => this.server!.listen(this.port, '127.0.0.1', done));
+    this.port = (this.server.address() as AddressInfo).port;
+    return this;
+  }
+
+  async close(): Promise<void> {
+    for (const follower of this.followers) follower.destroy();
+    this.followers.clear();
+    await new Promise((done) => {
+      this.server?.close(done);
+      this.server?.closeAllConnections();
+    });
+  }
+
+  /** Forgets everything, as a relay that was started anew. */
+  async restart(): Promise<void> {
+    await this.close();
+    this.reports.clear();
+    this.heard.length = 0;
+    await this.open();
+  }
+
+  change(showId: string, values: Partial<ProgrammeReport>): void {
+    this.reports.set(showId, { ...this.of(showId), ...values });
+    this.tell();
+  }
+
+  of(showId: string): ProgrammeReport {
+    return (
+      this.reports.get(showId) ?? {
+        showId,
+        state: 'waiting',
+        deskId: null,
+        runId: null,
+        showTimeMs: null,
+        incomingKbps: 0,
+        disk: { freeBytes: 10 ** 12, recording: true },
+        feeds: [],
+        recordings: [],
+      }
+    );
+  }
+
+  private tell(): void {
+    for (const follower of this.followers) follower.write(this.frame());
+  }
+
+  private frame(): string {
+    return `data: ${JSON.stringify({ atMs: Date.now(), programmes: [...this.reports.values()] })}\n\n`;
+  }
+
+  private answer(
+    method: string,
+    url: string,
+    text: string,
+    authorization: string | undefined,
+    res: ServerResponse,
+  ): void {
+    if (authorization !== `Bearer ${this.secret}`) return void res.writeHead(401).end();
+    if (this.broken) return void res.writeHead(500).end('{}');
+    if (url === '/control/changes') {
+      res.writeHead(200, { 'Content-Type': 'text/event-stream' });
+      this.followers.add(res);
+      res.write(this.frame());
+      return;
+    }
+    if (url.startsWith('/control/recordings/')) {
+      res
+        .writeHead(206, { 'Content-Type': 'video/mp4', 'Content-Range': 'bytes 0-3/9', 'Content-Length': 4 })
+        .end('clip');
+      return;
+    }
+    const [, , , showId, act, destinationId, feedAct] = url.split('/') as [
+      string,
+      string,
+      string,
+      string,
+      string?,
+      string?,
+      string?,
+    ];
+    if (method !== 'GET') this.heard.push(`${method} ${act} ${feedAct ?? ''}${text}`);
+    const report = this.of(showId);
+    const body = JSON.parse(text || '{}') as { runId?: string; on?: boolean };
+    if (act === 'run') this.change(showId, { runId: body.runId ?? null });
+    if (act === 'cover') this.change(showId, { state: body.on ? 'covered' : 'source' });
+    if (act === 'end')
+      this.change(showId, {
+        runId: null,
+        feeds: report.feeds.map((feed) => ({ ...feed, state: 'ended', reason: 'ended_by_us' })),
+      });
+    if (act === 'feeds' && feedAct !== 'seen') {
+      const feeds = report.feeds.filter((feed) => feed.destinationId !== destinationId);
+      const state = feedAct === 'start' ? 'sending' : 'ended';
+      const fresh = {
+        destinationId: destinationId!,
+        state,
+        sinceMs: Date.now(),
+        attempt: 0,
+        reason: null,
+        placeSays: null,
+        bitrateKbps: null,
+        onAirMs: 0,
+        leftOutPictures: 0,
+      } as const;
+      this.change(showId, { feeds: [...feeds, fresh] });
+    }
+    res.writeHead(200, { 'Content-Type': 'application/json' }).end(JSON.stringify(this.of(showId)));
+  }
+}
