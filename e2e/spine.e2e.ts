@@ -17,8 +17,8 @@ async function composePair(page: Page): Promise<void> {
   await page.goto(READY_SHOW);
   await page.getByRole('button', { name: 'Compose here' }).click();
   for (const name of [ODALYS, PASCOE]) {
-    await page.getByRole('button', { name: `Test pattern for ${name}` }).click();
-    await page.getByRole('button', { name: `Bring ${name} on` }).click();
+    await page.getByRole('button', { name: `Pattern for ${name}` }).click();
+    await page.getByRole('button', { name: `Bring on ${name}` }).click();
   }
   await page.getByRole('button', { name: 'Pair' }).click();
   await expect(page.getByText('The relay has the programme.')).toBeVisible();
@@ -151,7 +151,7 @@ test('a reload comes back into the running show, on the same connection', async 
   await page.reload();
   await expect(page.getByRole('img', { name: 'The programme’s picture' })).toBeVisible();
   await expect(page.getByText('The relay has the programme.')).toBeVisible({ timeout: 20_000 });
-  await expect(page.getByRole('button', { name: `Take ${PASCOE} off` })).toBeVisible();
+  await expect(page.getByRole('button', { name: `Take off ${PASCOE}` })).toBeVisible();
   await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(before + 60);
   const arrival = await lastArrival();
   expect(arrival.id).toBe(id);
@@ -186,10 +186,7 @@ test('the panic key covers at once and takes the cover away', async ({ as }) => 
   await onAir(page);
   await page.keyboard.press('x');
   await expect(page.getByText('Covered: viewers see the slate', { exact: true })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Show the programme again' })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  );
+  await expect(page.getByRole('button', { name: 'Show again' })).toHaveAttribute('aria-pressed', 'true');
   const covered = await pictures();
   await expect.poll(pictures).toBeGreaterThan(covered + 60);
   await page.keyboard.press('x');
@@ -295,7 +292,10 @@ test('the composing desk can be used by everybody, and works by keyboard', async
   const page = await as('Teo');
   await composePair(page);
   await page.keyboard.press('g');
-  await expect(page.getByRole('button', { name: 'Grid', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Grid', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await page.keyboard.press('n');
   await expect(page.getByRole('button', { name: 'Names' })).toHaveAttribute('aria-pressed', 'false');
   await page.keyboard.press('n');

@@ -1,5 +1,8 @@
 import { Failure } from '../machine/failure';
+import { compose } from './compose';
+import { latency } from './latency';
 import { load } from './load';
+import { relay } from './relay';
 
 /**
  * `npm run bench -- NAME` prints one JSON object on one line: flat, with the units in the names of the figures.
@@ -12,7 +15,7 @@ export interface Bench {
   run(): Promise<Figures>;
 }
 
-const BENCHES: Record<string, Bench> = { load };
+const BENCHES: Record<string, Bench> = { compose, latency, load, relay };
 
 async function main(name: string | undefined): Promise<void> {
   if (name === '--list') {

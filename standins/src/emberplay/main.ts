@@ -159,15 +159,17 @@ http.get(`/${channel.slug}/state`, (_req, res) => {
   res.json({ live: channel.live?.id ?? 'off', title: channel.title });
 });
 http.get(`/${channel.slug}/player/hls.js`, (_req, res) => {
-  res.sendFile(createRequire(import.meta.url).resolve('hls.js/dist/hls.min.js'));
+  const file = createRequire(import.meta.url).resolve('hls.js/dist/hls.min.js');
+  res.sendFile(path.basename(file), { root: path.dirname(file) });
 });
 http.get(`/${channel.slug}/player/player.js`, (_req, res) => void res.type('js').send(PLAYER_SCRIPT));
 http.get(`/${channel.slug}/live/:id/:file`, (req, res) => {
   const arrival = channel.arrivals.find(({ id }) => id === req.params.id);
   const name = req.params.file;
-  const file = arrival && /^[a-z0-9]+\.(m3u8|ts)$/.test(name) ? path.join(arrival.dir, 'hls', name) : null;
-  if (!file || !existsSync(file)) res.status(404).end();
-  else res.set('Cache-Control', 'no-store').sendFile(file);
+  // By its folder: a path with a dot in it, as data folders have, would be taken for a hidden file.
+  const root = arrival && /^[a-z0-9]+\.(m3u8|ts)$/.test(name) ? path.join(arrival.dir, 'hls') : null;
+  if (!root || !existsSync(path.join(root, name))) res.status(404).end();
+  else res.set('Cache-Control', 'no-store').sendFile(name, { root });
 });
 
 // --- The console: the owner, misfortune, and whoever wants to see what came

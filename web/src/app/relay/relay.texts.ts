@@ -73,7 +73,7 @@ export const relayTexts = {
   watch: $localize`:@@relay.watch:Watch`,
   watchName: (kind: string) => $localize`:@@relay.watchName:Watch the ${kind}:kind: recording`,
   save: $localize`:@@relay.save:Save file`,
-  saveName: (kind: string) => $localize`:@@relay.saveName:Save the ${kind}:kind: recording as a file`,
+  saveName: (kind: string) => $localize`:@@relay.saveName:Save file of the ${kind}:kind: recording`,
   size: (mb: string) => $localize`:@@relay.size:${mb}:mb: MB`,
   closePlayer: $localize`:@@relay.closePlayer:Close`,
 };

@@ -1,5 +1,8 @@
 import type { Layout, PaceFigures } from '@juncta/core/stage';
 
+/** The workers tell their figures here too, for benchmarks. */
+export const MEASURE_CHANNEL = 'juncta.measure';
+
 /** What passes between the page and its workers. Live objects travel by transfer. */
 
 /** To the worker that makes test patterns. */

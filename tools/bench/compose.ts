@@ -1,0 +1,92 @@
+import { mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { buildAll, ROOT } from '../build/main';
+import { freePort } from '../machine/ports';
+import { startHouse } from '../test/house';
+import { compose as composeShow, makeShow, openDeskBrowser, round, type DeskBrowser } from './desk-browser';
+import { Failure } from '../machine/failure';
+import { pause } from '../machine/processes';
+import type { Bench, Figures } from './main';
+
+const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
+const SOURCES = [2, 4, 6];
+
+interface Pace {
+  readonly framesPerS: number;
+  readonly p50Ms: number;
+  readonly p99Ms: number;
+  readonly made: number;
+  readonly dropped: number;
+}
+
+/** How well the programme is composed, with the page shown and hidden, and everything on one machine. */
+export const compose: Bench = {
+  about: `frames a second, their intervals and the dropped ones with ${SOURCES.join(', ')} made sources, shown and hidden`,
+  async run() {
+    await buildAll(false, (text) => console.error(text));
+    const dir = path.join(ROOT, '.test', 'bench-compose');
+    rmSync(dir, { recursive: true, force: true });
+    mkdirSync(dir, { recursive: true });
+    const house = await startHouse(await freePort(), dir);
+    const figures: Record<string, number | string> = { seconds_each: SECONDS };
+    try {
+      for (const sources of SOURCES) {
+        const browser = await openDeskBrowser(house);
+        try {
+          const showId = await makeShow(browser.page, sources);
+          const names = Array.from({ length: sources }, (_, i) => `Guest ${i + 1}`);
+          await composeShow(browser.page, house, showId, names, sources === 2 ? 'Pair' : 'Grid');
+          await browser.release();
+          await pause(5000);
+          Object.assign(figures, named(`shown_${sources}`, await measure(browser, SECONDS)));
+          await browser.hide();
+          Object.assign(figures, named(`hidden_${sources}`, await measure(browser, SECONDS)));
+          if (!(await browser.evaluate<boolean>('document.hidden')))
+            throw new Failure('The page was not hidden.');
+        } finally {
+          await browser.close();
+        }
+      }
+      return figures;
+    } finally {
+      await house.stop();
+      rmSync(dir, { recursive: true, force: true });
+    }
+  },
+};
+
+function named(what: string, pace: Awaited<ReturnType<typeof measure>>): Figures {
+  console.error(what, JSON.stringify(pace));
+  return {
+    [`${what}_frames_per_s`]: round(pace.framesPerS, 2),
+    [`${what}_interval_p50_ms`]: round(pace.p50Ms),
+    [`${what}_interval_p99_ms`]: round(pace.p99Ms),
+    [`${what}_dropped`]: pace.dropped,
+  };
+}
+
+/** Gathers what the composer tells for so many ms. By its messages and not by a timer: a hidden page's are slow. */
+const GATHER = (ms: number) => `new Promise((done) => {
+  const all = [];
+  const channel = new BroadcastChannel('juncta.measure');
+  channel.onmessage = ({ data }) => {
+    if (data.type !== 'figures') return;
+    all.push({ atMs: performance.now(), pace: data.pace });
+    if (all.at(-1).atMs - all[0].atMs < ${ms}) return;
+    channel.close();
+    done(all);
+  };
+})`;
+
+/** Over a stretch of time; the quantiles are the worst of its windows of ten seconds. */
+async function measure(browser: DeskBrowser, seconds: number) {
+  const heard = await browser.evaluate<{ atMs: number; pace: Pace }[]>(GATHER(seconds * 1000));
+  const [first, last] = [heard[0]!, heard.at(-1)!];
+  const worst = (of: (pace: Pace) => number) => Math.max(...heard.slice(20).map(({ pace }) => of(pace)));
+  return {
+    framesPerS: ((last.pace.made - first.pace.made) * 1000) / (last.atMs - first.atMs),
+    p50Ms: worst(({ p50Ms }) => p50Ms),
+    p99Ms: worst(({ p99Ms }) => p99Ms),
+    dropped: last.pace.dropped - first.pace.dropped,
+  };
+}

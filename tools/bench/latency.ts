@@ -1,0 +1,188 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { buildAll, ROOT } from '../build/main';
+import { freePort } from '../machine/ports';
+import { startHouse } from '../test/house';
+import { openDeskBrowser, quantile, round } from './desk-browser';
+import type { Bench } from './main';
+
+const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
+const READY_SHOW = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
+
+/** How long a flash at the desk takes to the place, and how far its beep is from it there. */
+export const latency: Bench = {
+  about:
+    'flash to its arrival at the place, and the offset of flash and beep there (positive: the sound is late)',
+  async run() {
+    await buildAll(false, (text) => console.error(text));
+    const dir = path.join(ROOT, '.test', 'bench-latency');
+    rmSync(dir, { recursive: true, force: true });
+    mkdirSync(dir, { recursive: true });
+    const house = await startHouse(await freePort(), dir);
+    const browser = await openDeskBrowser(house);
+    try {
+      const { page } = browser;
+      await page.goto(`${house.url}/desk/${READY_SHOW}`);
+      await page.getByRole('button', { name: 'Compose here' }).waitFor();
+      // The desk stays on this page, so that what listens here hears the pattern begin.
+      await page.evaluate(() => {
+        new BroadcastChannel('juncta.measure').onmessage = ({
+          data,
+        }: MessageEvent<{ type: string; startedAtMs: number }>) => {
+          if (data.type === 'pattern')
+            document.documentElement.dataset['patternStart'] = String(data.startedAtMs);
+        };
+      });
+      await composeHere(page);
+      await page.getByRole('button', { name: /Start the feed to/ }).click();
+      await page.getByRole('button', { name: 'Start now' }).click();
+      await page.getByText('Seen from outside.').waitFor();
+      await page.waitForTimeout((SECONDS + 3) * 1000);
+      const startedAtMs = Number(await page.evaluate(() => document.documentElement.dataset['patternStart']));
+      await page.getByRole('button', { name: 'End show' }).click();
+      await page.getByRole('button', { name: 'End everywhere now' }).click();
+      await page.getByText('Ended here.').waitFor();
+      const addresses = JSON.parse(readFileSync(path.join(dir, 'addresses.json'), 'utf8')) as {
+        emberplay: string;
+      };
+      const arrivals = (await (await fetch(`${addresses.emberplay}/console/arrivals`)).json()) as {
+        received: string;
+        packets: string;
+      }[];
+      return evaluate(arrivals.at(-1)!, startedAtMs);
+    } finally {
+      await browser.close();
+      await house.stop();
+      rmSync(dir, { recursive: true, force: true });
+    }
+
+    async function composeHere(page: (typeof browser)['page']): Promise<void> {
+      await page.getByRole('button', { name: 'Compose here' }).click();
+      await page.getByRole('button', { name: 'Pattern for Odalys Brandt' }).click();
+      await page.getByRole('button', { name: 'Bring on Odalys Brandt' }).click();
+      await page.getByText('The relay has the programme.').waitFor();
+    }
+  },
+};
+const FRAMES_PER_S = 30;
+
+function evaluate({ received, packets }: { received: string; packets: string }, startedAtMs: number) {
+  const arrivedAtMs = new Map<number, number>();
+  for (const line of readFileSync(packets, 'utf8').trim().split('\n')) {
+    const [kind, timeMs, , , atMs] = line.split(',').map(Number) as [number, number, number, number, number];
+    if (kind === 9) arrivedAtMs.set(timeMs, atMs);
+  }
+  const pictures = readPictures(received);
+  const flashes = pictures.filter(({ flash }, i) => flash && i > 0 && !pictures[i - 1]!.flash);
+  // What was waiting when the feed began came all at once and says nothing.
+  const later = flashes.filter(({ timeMs }) => timeMs > 4000);
+  const latencies = later
+    .flatMap(({ number, timeMs }) => {
+      const arrived = arrivedAtMs.get(timeMs);
+      if (number === null || arrived === undefined) return [];
+      // The flash began with the second that this picture belongs to.
+      const beganAt = startedAtMs + Math.floor(number / FRAMES_PER_S) * 1000;
+      return [arrived - beganAt];
+    })
+    .sort((a, b) => a - b);
+  const onsets = soundOnsetsMs(received);
+  const offsets = later
+    .flatMap(({ timeMs }) => {
+      const nearest = onsets.reduce(
+        (best, one) => (Math.abs(one - timeMs) < Math.abs(best - timeMs) ? one : best),
+        Infinity,
+      );
+      return Math.abs(nearest - timeMs) < 500 ? [nearest - timeMs] : [];
+    })
+    .sort((a, b) => a - b);
+  return {
+    flashes: latencies.length,
+    flash_to_place_p50_ms: round(quantile(latencies, 0.5), 0),
+    flash_to_place_p95_ms: round(quantile(latencies, 0.95), 0),
+    beeps: offsets.length,
+    sound_offset_median_ms: round(quantile(offsets, 0.5)),
+    sound_offset_p05_ms: round(quantile(offsets, 0.05)),
+    sound_offset_p95_ms: round(quantile(offsets, 0.95)),
+  };
+}
+
+/** The pattern alone in the programme, at a quarter of its size: 320x180, two of its pixels to one of ours. */
+function readPictures(file: string): { timeMs: number; number: number | null; flash: boolean }[] {
+  const times = execFileSync(
+    'ffprobe',
+    ['-v', 'error', '-select_streams', 'v', '-show_entries', 'packet=pts_time', '-of', 'csv=p=0', file],
+    {
+      encoding: 'utf8',
+      maxBuffer: 64 * 1024 ** 2,
+    },
+  )
+    .trim()
+    .split('\n')
+    .map((text) => Math.round(Number(text.replace(',', '')) * 1000));
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-fps_mode',
+      'passthrough',
+      '-vf',
+      'scale=320:180',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'gray',
+      '-',
+    ],
+    {
+      maxBuffer: 1024 ** 3,
+    },
+  );
+  const bytes = 320 * 180;
+  return Array.from({ length: Math.min(times.length, Math.floor(raw.length / bytes)) }, (_, i) => {
+    const light = (x: number, y: number) =>
+      raw[i * bytes + Math.round(y / 2) * 320 + Math.round(x / 2)]! > 128;
+    const fields = Array.from({ length: 24 }, (__, field) => light(140 + 15 * field + 7.5, 207));
+    const value = (bits: boolean[]) => bits.reduce((sum, bit) => sum * 2 + (bit ? 1 : 0), 0);
+    const number = value(fields.slice(0, 20));
+    let sum = 0;
+    for (let rest = number; rest > 0; rest >>= 4) sum += rest & 15;
+    const good = value(fields.slice(20)) === (~sum & 15);
+    return { timeMs: times[i]!, number: good ? number : null, flash: light(320, 66) };
+  });
+}
+
+function soundOnsetsMs(file: string): number[] {
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-af',
+      'aresample=async=1:first_pts=0',
+      '-f',
+      's16le',
+      '-ac',
+      '1',
+      '-ar',
+      '48000',
+      '-',
+    ],
+    {
+      maxBuffer: 1024 ** 3,
+    },
+  );
+  const onsets: number[] = [];
+  let lastLoud = -24_000;
+  for (let i = 0; i < raw.length / 2; i++) {
+    if (Math.abs(raw.readInt16LE(i * 2)) < 1000) continue;
+    if (i - lastLoud > 12_000) onsets.push(i / 48);
+    lastLoud = i;
+  }
+  return onsets;
+}
