@@ -4,6 +4,7 @@ import { expect, makeShow, newTitle, test } from './support/house';
 const VIEWS: [string, string][] = [
   ['/shows', 'Shows'],
   ['/season', 'Season'],
+  ['/destinations', 'Destinations'],
   ['/team', 'Team'],
   ['/shows/new', 'New show'],
   ['/pieces', 'Pieces of the look'],

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
-import { addresses, expect, pidOf, test } from './support/house';
+import { addresses, expect, makeShow, newTitle, pidOf, test } from './support/house';
 import { probe, readPair, soundOnsets, steps } from './support/media';
 import { arrivals, cutLines, lastArrival, setCategory, setFaults } from './support/place';
 
@@ -272,6 +272,38 @@ test('the web server may die while a show is on air', async ({ as }) => {
   await endShow(page);
 });
 
+test('the relay may die while a show is on air: it comes back sending, and nothing composed is lost', async ({
+  as,
+}) => {
+  const page = await as('Teo');
+  await composePair(page);
+  await startFeed(page);
+  await onAir(page);
+  const before = await pictures();
+  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(before + 90);
+  const count = (await arrivals()).length;
+  process.kill(pidOf('relay'), 'SIGKILL');
+  await expect.poll(async () => (await arrivals()).length, { timeout: 20_000 }).toBe(count + 1);
+  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(90);
+  await onAir(page);
+  // What could not be delivered meanwhile is delivered.
+  await expect(page.getByText('packets still to be delivered', { exact: false })).toBeHidden({
+    timeout: 20_000,
+  });
+  await endShow(page);
+  const clean = page.getByRole('link', { name: 'Save file of the Clean recording' }).first();
+  await expect(clean).toBeVisible({ timeout: 30_000 });
+  const file = test.info().outputPath('clean.mp4');
+  const download = page.waitForEvent('download');
+  await clean.click();
+  await (await download).saveAs(file);
+  const got = probe(file);
+  expect(got.codecs).toEqual(['aac', 'h264']);
+  const times = got.pictures.map(({ at }) => at);
+  expect(times.at(-1)!).toBeGreaterThan(6);
+  expect(Math.max(...steps(times))).toBeLessThan(0.2);
+});
+
 test('a browser that cannot compose is told so at the door', async ({ browser }) => {
   const context = await browser.newContext();
   await context.addInitScript(() => {
@@ -320,4 +352,33 @@ test('the public page plays what arrived', async ({ as }) => {
   await viewer.close();
   await endShow(page);
   expect(readFileSync((await lastArrival()).packets, 'utf8').split('\n').length).toBeGreaterThan(100);
+});
+
+test('a producer adds a destination by address and key, and chooses it for a show', async ({ as }) => {
+  const page = await as('Teo');
+  await page.goto('/destinations');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByText('The server address is missing.', { exact: false })).toBeVisible();
+  const name = `Tower ${process.pid}.${Date.now()}`;
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByLabel('Two letters').fill('tw');
+  // The whole in one field, with the blanks that come with pasting.
+  await page.getByLabel('Server address').fill(` ${addresses().emberplayIngest}/not-the-right-key `);
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByRole('row', { name: new RegExp(name) })).toContainText(addresses().emberplayIngest);
+  await expect(page.locator('body')).not.toContainText('not-the-right-key');
+
+  await makeShow(page, newTitle('Tower show'));
+  await page.getByRole('checkbox', { name }).check();
+  await page.getByRole('link', { name: 'To the desk' }).click();
+  await expect(feeds(page).getByText(name)).toBeVisible();
+  await page.getByRole('button', { name: 'Compose here' }).click();
+  await expect(page.getByText('The relay has the programme.')).toBeVisible();
+  await page.getByRole('button', { name: `Start the feed to ${name}` }).click();
+  await page.getByRole('button', { name: 'Start now' }).click();
+  await expect(feeds(page)).toContainText('The place refused the stream key.');
+  await expect(feeds(page)).toContainText('The place says: “This stream key is not valid.”');
+  await page.getByRole('button', { name: 'End show' }).click();
+  await page.getByRole('button', { name: 'End everywhere now' }).click();
+  await expect(page.getByRole('button', { name: 'End show' })).toHaveCount(0);
 });

@@ -61,6 +61,11 @@ export const routes: Routes = [
             loadComponent: () => import('./shows/show.page').then((m) => m.ShowPage),
           },
           {
+            path: 'destinations',
+            title: titles.destinations,
+            loadComponent: () => import('./destinations/destinations.page').then((m) => m.DestinationsPage),
+          },
+          {
             path: 'team',
             title: titles.team,
             loadComponent: () => import('./team/team.page').then((m) => m.TeamPage),

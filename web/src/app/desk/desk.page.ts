@@ -13,7 +13,6 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { phaseAt } from '@juncta/core/shows';
 import { formatShowTime, LAYOUTS } from '@juncta/core/stage';
-import { can } from '@juncta/core/team';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
@@ -76,13 +75,10 @@ export class DeskPage {
   protected readonly covered = computed(() => this.programme()?.state === 'covered');
   private readonly isRunning = computed(() => this.programme()?.runId != null);
   /** There is something to cover, and this desk may. */
-  protected readonly canCover = computed(() => {
-    const role = this.session()?.member?.role;
-    return (
-      role !== undefined && can(role, 'show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting'
-    );
-  });
-  private readonly session = this.store.selectSignal(teamFeature.selectSession);
+  protected readonly canCover = computed(
+    () => this.may()('show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting',
+  );
+  private readonly may = this.store.selectSignal(teamFeature.selectMay);
 
   protected readonly state = computed((): MarkedState => {
     const show = this.show();

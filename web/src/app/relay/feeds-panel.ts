@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import type { FeedReport } from '@juncta/contract/relay';
 import { forecastDisk, isUnderWay } from '@juncta/core/relay';
 import { formatShowTime } from '@juncta/core/stage';
-import { can } from '@juncta/core/team';
 import { Store } from '@ngrx/store';
 import { ArmedKey } from '../look/armed-key';
 import { feedStateNames } from '../look/look.texts';
@@ -40,12 +39,9 @@ export class FeedsPanel {
   protected readonly busy = this.store.selectSignal(relayFeature.selectBusy);
   protected readonly error = this.store.selectSignal(relayFeature.selectError);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
-  private readonly session = this.store.selectSignal(teamFeature.selectSession);
 
-  protected readonly mayRun = computed(() => {
-    const role = this.session()?.member?.role;
-    return role !== undefined && can(role, 'show.run');
-  });
+  private readonly may = this.store.selectSignal(teamFeature.selectMay);
+  protected readonly mayRun = computed(() => this.may()('show.run'));
   protected readonly hasPicture = computed(() => (this.programme()?.state ?? 'waiting') !== 'waiting');
   protected readonly rows = computed(() =>
     this.destinations().map((destination) => {

@@ -16,7 +16,10 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
+import { ShowDestinations } from '../destinations/show-destinations';
 import { Key } from '../look/key';
+import { RecordingsList } from '../relay/recordings-list';
+import { relayFeature } from '../relay/relay.feature';
 import { Notice } from '../look/notice';
 import { GuestLinks } from '../people/guest-links';
 import { PageTitle } from '../shell/page-title';
@@ -41,7 +44,17 @@ interface Base {
 /** The plan of one show: writing it, saving it, joining it with what others saved meanwhile. */
 @Component({
   selector: 'jn-show-page',
-  imports: [FindingsList, GuestLinks, Key, Notice, PhaseSteps, RouterLink, ShowForm],
+  imports: [
+    FindingsList,
+    GuestLinks,
+    Key,
+    Notice,
+    PhaseSteps,
+    RecordingsList,
+    RouterLink,
+    ShowDestinations,
+    ShowForm,
+  ],
   templateUrl: './show.page.html',
   styleUrl: './show.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -90,6 +103,9 @@ export class ShowPage {
   });
   protected readonly saving = computed(() => (this.lastSave()?.id === this.id() ? this.lastSave() : null));
   protected readonly fieldErrors = computed(() => this.saving()?.error?.fields ?? []);
+  private readonly programme = inject(Store).selectSignal(relayFeature.selectProgramme);
+  /** There is something to watch, or about to be. */
+  protected readonly hasRun = computed(() => (this.programme()?.recordings.length ?? 0) > 0);
   protected readonly phase = computed(() => {
     const show = this.show();
     return show ? phaseAt(show, this.clock.nowMs()) : null;

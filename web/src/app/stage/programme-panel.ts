@@ -9,7 +9,6 @@ import {
   viewChild,
 } from '@angular/core';
 import { LAYOUTS, type Layout } from '@juncta/core/stage';
-import { can } from '@juncta/core/team';
 import { Store } from '@ngrx/store';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
@@ -45,12 +44,9 @@ export class ProgrammePanel {
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
   private readonly composing = this.store.selectSignal(relayFeature.selectComposing);
-  private readonly session = this.store.selectSignal(teamFeature.selectSession);
 
-  protected readonly mayRun = computed(() => {
-    const role = this.session()?.member?.role;
-    return role !== undefined && can(role, 'show.run');
-  });
+  private readonly may = this.store.selectSignal(teamFeature.selectMay);
+  protected readonly mayRun = computed(() => this.may()('show.run'));
   /** Whoever composes at another desk, if anybody does just now. */
   protected readonly other = computed(() => {
     const [composing, deskId] = [this.composing(), this.programme()?.deskId ?? null];

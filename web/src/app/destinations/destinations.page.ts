@@ -1,0 +1,99 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import {
+  addDestination,
+  listDestinations,
+  removeDestination,
+  type Destination,
+} from '@juncta/contract/destinations';
+import type { ErrorBody } from '@juncta/contract/errors';
+import { TILE_PATTERNS, type TilePattern } from '@juncta/core/destinations';
+import { Store } from '@ngrx/store';
+import { Api } from '../api/api';
+import { ArmedKey } from '../look/armed-key';
+import { Key } from '../look/key';
+import { Notice } from '../look/notice';
+import { TextField } from '../look/text-field';
+import { Tile } from '../look/tile';
+import { teamFeature } from '../team/team.feature';
+import { destinationTexts, patternNames } from './destinations.texts';
+
+/** The places outside that carry our shows; for producers, adding and removing. */
+@Component({
+  selector: 'jn-destinations-page',
+  imports: [ArmedKey, Key, Notice, ReactiveFormsModule, TextField, Tile],
+  templateUrl: './destinations.page.html',
+  styleUrl: './destinations.page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DestinationsPage {
+  private readonly api = inject(Api);
+  protected readonly texts = destinationTexts;
+  protected readonly patterns = TILE_PATTERNS;
+  protected readonly patternNames = patternNames;
+  protected readonly may = inject(Store).selectSignal(teamFeature.selectMay);
+
+  protected readonly destinations = signal<readonly Destination[] | null>(null);
+  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly added = signal<string | null>(null);
+  protected readonly pattern = signal<TilePattern>('plain');
+  protected readonly form = {
+    name: new FormControl('', { nonNullable: true }),
+    code: new FormControl('', { nonNullable: true }),
+    address: new FormControl('', { nonNullable: true }),
+    key: new FormControl('', { nonNullable: true }),
+    pageUrl: new FormControl('', { nonNullable: true }),
+  };
+  protected readonly wrongFields = computed(() => (this.error()?.fields?.length ?? 0) > 0);
+  /** Made once for each addition, so that one asked for twice is made once. */
+  private id = crypto.randomUUID();
+
+  constructor() {
+    this.read();
+  }
+
+  protected problem(field: string): string | null {
+    return this.error()?.fields?.find((one) => one.field === field)?.sentence ?? null;
+  }
+
+  protected add(): void {
+    const { name, code, address, key, pageUrl } = this.form;
+    const body = {
+      id: this.id,
+      name: name.value,
+      code: code.value,
+      pattern: this.pattern(),
+      address: address.value,
+      key: key.value,
+      pageUrl: pageUrl.value,
+    };
+    this.added.set(null);
+    this.api.call(addDestination, { body }).subscribe({
+      next: (destination) => {
+        this.id = crypto.randomUUID();
+        for (const control of Object.values(this.form)) control.reset();
+        this.error.set(null);
+        this.added.set(destination.name);
+        this.read();
+      },
+      error: (error: ErrorBody) => this.error.set(error),
+    });
+  }
+
+  protected remove(destinationId: string): void {
+    this.api.call(removeDestination, { params: { destinationId } }).subscribe({
+      next: () => {
+        this.error.set(null);
+        this.read();
+      },
+      error: (error: ErrorBody) => this.error.set(error),
+    });
+  }
+
+  private read(): void {
+    this.api.call(listDestinations).subscribe({
+      next: ({ destinations }) => this.destinations.set(destinations),
+      error: (error: ErrorBody) => this.error.set(error),
+    });
+  }
+}

@@ -1,0 +1,271 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { Destination } from '@juncta/contract/destinations';
+import type { FeedReport, ProgrammeReport, Recording, RelayView } from '@juncta/contract/relay';
+import type { Role } from '@juncta/core/team';
+import { provideStore, Store } from '@ngrx/store';
+import { DestinationsPage } from '../destinations/destinations.page';
+import { TeamActions } from '../team/team.actions';
+import { teamFeature } from '../team/team.feature';
+import { FeedsPanel } from './feeds-panel';
+import { RelayActions } from './relay.actions';
+import { relayFeature } from './relay.feature';
+
+const SHOW = 's';
+const destination: Destination = {
+  id: 'd',
+  name: 'Our tower',
+  code: 'OT',
+  pattern: 'dotted',
+  kind: 'custom_rtmp',
+  address: 'rtmps://tower.example/live',
+  pageUrl: 'https://tower.example/watch',
+  canBeSeen: false,
+};
+const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
+  destinationId: 'd',
+  state: 'sending',
+  sinceMs: 0,
+  attempt: 0,
+  reason: null,
+  placeSays: null,
+  bitrateKbps: 4100,
+  onAirMs: 65_000,
+  leftOutPictures: 0,
+  ...change,
+});
+const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
+  showId: SHOW,
+  state: 'source',
+  deskId: 'desk',
+  runId: null,
+  showTimeMs: null,
+  incomingKbps: 4000,
+  disk: { freeBytes: 10 ** 12, recording: true },
+  feeds: [],
+  recordings: [],
+  ...change,
+});
+const view = (change: Partial<RelayView> = {}): RelayView => ({
+  programme: programme(),
+  destinations: [destination],
+  composing: null,
+  atMs: 0,
+  seq: 1,
+  ...change,
+});
+
+describe('the relay in the store', () => {
+  const { reducer } = relayFeature;
+  const opened = reducer(undefined, RelayActions.opened({ showId: SHOW }));
+  const known = reducer(opened, RelayActions.known({ showId: SHOW, view: view() }));
+
+  it('takes reports of the show that is looked at, and of no other', () => {
+    const other = programme({ showId: 'other', state: 'slate' });
+    expect(reducer(known, RelayActions.programmeChanged({ programme: other })).programme!.state).toBe(
+      'source',
+    );
+    const both = [other, programme({ state: 'covered' })];
+    expect(reducer(known, RelayActions.figures({ programmes: both })).programme!.state).toBe('covered');
+  });
+
+  it('keeps the last report while the relay is away', () => {
+    const away = reducer(known, RelayActions.known({ showId: SHOW, view: view({ programme: null }) }));
+    expect(away.programme!.state).toBe('source');
+  });
+
+  it('begins afresh with another show, and stays with the same', () => {
+    expect(reducer(known, RelayActions.opened({ showId: SHOW }))).toBe(known);
+    expect(reducer(known, RelayActions.opened({ showId: 'other' })).destinations).toEqual([]);
+    expect(reducer(known, RelayActions.known({ showId: 'other', view: view() }))).toBe(known);
+  });
+
+  it('is busy from an order to its answer, and keeps what was refused', () => {
+    const busy = reducer(known, RelayActions.startFeed({ showId: SHOW, destinationId: 'd' }));
+    expect(busy.busy).toBeTrue();
+    const error = { code: 'relay_away', sentence: 'Away.' } as const;
+    expect(reducer(busy, RelayActions.refused({ error }))).toEqual(
+      jasmine.objectContaining({ busy: false, error }),
+    );
+    const done = reducer(busy, RelayActions.done({ programme: programme({ feeds: [feed()] }) }));
+    expect([done.busy, done.programme!.feeds.length]).toEqual([false, 1]);
+  });
+
+  it('is forgotten with the session', () => {
+    expect(reducer(known, TeamActions.signedOut({ unasked: true })).showId).toBeNull();
+  });
+});
+
+describe('the board of feeds', () => {
+  let fixture: ComponentFixture<FeedsPanel>;
+  let element: HTMLElement;
+  let store: Store;
+
+  function setUp(role: Role, given: RelayView): void {
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideStore({ [relayFeature.name]: relayFeature.reducer, [teamFeature.name]: teamFeature.reducer }),
+      ],
+    });
+    store = TestBed.inject(Store);
+    const member = { id: 'm', name: 'Teo', email: '', role };
+    store.dispatch(TeamActions.sessionKnown({ session: { member, guest: null, demo: true } as never }));
+    store.dispatch(RelayActions.opened({ showId: SHOW }));
+    store.dispatch(RelayActions.known({ showId: SHOW, view: given }));
+    fixture = TestBed.createComponent(FeedsPanel);
+    fixture.componentRef.setInput('showId', SHOW);
+    fixture.componentRef.setInput('plannedMinutes', 60);
+    fixture.componentRef.setInput('none', 'Nothing here yet.');
+    fixture.detectChanges();
+    element = fixture.nativeElement as HTMLElement;
+  }
+  const key = (name: string) =>
+    [...element.querySelectorAll('button')].find(
+      (button) => (button.ariaLabel ?? button.textContent).trim() === name,
+    )!;
+
+  it('starts a feed on the second press', () => {
+    setUp('host', view());
+    const dispatched = spyOn(store, 'dispatch');
+    key('Start the feed to Our tower').click();
+    fixture.detectChanges();
+    expect(dispatched).not.toHaveBeenCalled();
+    key('Start now').click();
+    expect(dispatched.calls.allArgs().flat()).toEqual([
+      RelayActions.startFeed({ showId: SHOW, destinationId: 'd' }),
+    ]);
+  });
+
+  it('starts nothing before there is a picture', () => {
+    setUp('host', view({ programme: programme({ state: 'waiting' }) }));
+    expect(key('Start the feed to Our tower').disabled).toBeTrue();
+    expect(element.textContent).toContain('once a programme is composed');
+  });
+
+  it('says state, time on air and rate, and offers the end', () => {
+    setUp(
+      'producer',
+      view({ programme: programme({ feeds: [feed({ state: 'on_air' })], runId: 'r', showTimeMs: 66_000 }) }),
+    );
+    expect(element.textContent).toContain('On air');
+    expect(element.textContent).toContain('0:01:05');
+    expect(element.textContent).toContain('4100');
+    expect(element.textContent).toContain('0:01:06');
+    expect(key('End the feed to Our tower')).toBeDefined();
+    expect(key('End show')).toBeDefined();
+  });
+
+  const TROUBLE: [string, Partial<FeedReport>, string][] = [
+    [
+      'a wrong key',
+      { state: 'failed', reason: 'refused_key', placeSays: 'No such key.' },
+      'The place says: “No such key.”',
+    ],
+    ['a lost line', { state: 'recovering', reason: 'lost_connection', attempt: 3 }, '(try 3)'],
+    ['pictures left out', { leftOutPictures: 60 }, '60 pictures were left out'],
+  ];
+  for (const [what, change, words] of TROUBLE) {
+    it(`tells of ${what}`, () => {
+      setUp('host', view({ programme: programme({ feeds: [feed(change)] }) }));
+      expect(element.textContent).toContain(words);
+    });
+  }
+
+  const DISKS: [string, ProgrammeReport['disk'], string][] = [
+    ['enough', { freeBytes: 10 ** 12, recording: true }, 'Room to record'],
+    ['short', { freeBytes: 9 * 10 ** 9, recording: true }, 'room for only'],
+    ['full', { freeBytes: 10 ** 12, recording: false }, 'disk is full'],
+  ];
+  for (const [what, disk, words] of DISKS) {
+    it(`forecasts a disk that is ${what}`, () => {
+      setUp('host', view({ programme: programme({ disk }) }));
+      expect(element.textContent).toContain(words);
+    });
+  }
+
+  it('says that the relay is away', () => {
+    setUp('host', view({ programme: null }));
+    expect(element.textContent).toContain('The relay does not answer.');
+  });
+
+  it('shows a moderator everything and lets them change nothing', () => {
+    setUp('moderator', view());
+    expect(element.querySelectorAll('button').length).toBe(0);
+    expect(element.textContent).toContain('A host or a producer starts and ends feeds.');
+  });
+
+  it('says what belongs there when there is no destination', () => {
+    setUp('host', view({ destinations: [] }));
+    expect(element.textContent).toContain('Nothing here yet.');
+  });
+
+  it('lists the recordings, the newest run first, the finished ones to watch', () => {
+    const recording = (change: Partial<Recording>): Recording => ({
+      runId: 'r1',
+      kind: 'clean',
+      status: 'ready',
+      bytes: 2_400_000,
+      lengthMs: 61_000,
+      startedAtMs: 1,
+      ...change,
+    });
+    const recordings = [
+      recording({}),
+      recording({ runId: 'r2', status: 'finishing', bytes: null, startedAtMs: 2 }),
+    ];
+    setUp('host', view({ programme: programme({ recordings }) }));
+    const rows = [...element.querySelectorAll('jn-recordings-list li')].map((row) => row.textContent);
+    expect(rows[0]).toContain('the file is being made');
+    expect(rows[1]).toContain('0:01:01');
+    expect(rows[1]).toContain('2.4 MB');
+    key('Watch the Clean recording').click();
+    fixture.detectChanges();
+    expect(element.querySelector('video')!.getAttribute('src')).toBe('/api/shows/s/recordings/r1/clean');
+  });
+});
+
+describe('the page of destinations', () => {
+  it('adds one, and says at each field what is wrong', async () => {
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter([]),
+        provideStore({ [teamFeature.name]: teamFeature.reducer }),
+      ],
+    });
+    const member = { id: 'm', name: 'Teo', email: '', role: 'producer' };
+    TestBed.inject(Store).dispatch(
+      TeamActions.sessionKnown({ session: { member, guest: null, demo: true } as never }),
+    );
+    const fixture = TestBed.createComponent(DestinationsPage);
+    const element = fixture.nativeElement as HTMLElement;
+    const backend = TestBed.inject(HttpTestingController);
+    backend.expectOne('/api/destinations').flush({ destinations: [] });
+    fixture.detectChanges();
+    expect(element.textContent).toContain('There is no destination yet.');
+    element.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
+    const fields = [{ field: 'address', code: 'empty', sentence: 'The server address is missing.' }];
+    const asked = backend.expectOne('/api/destinations');
+    expect(asked.request.method).toBe('POST');
+    const first = asked.request.body as { id: string };
+    asked.flush({ code: 'bad_input', sentence: 'x', fields }, { status: 400, statusText: 'Bad' });
+    fixture.detectChanges();
+    expect(element.querySelector('#address-problem')!.textContent).toBe('The server address is missing.');
+    element.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
+    const again = backend.expectOne('/api/destinations');
+    expect((again.request.body as { id: string }).id)
+      .withContext('the same, asked once more')
+      .toBe(first.id);
+    again.flush(destination);
+    backend.expectOne('/api/destinations').flush({ destinations: [destination] });
+    fixture.detectChanges();
+    expect(element.textContent).toContain('Our tower was added.');
+    expect(element.querySelector('table')!.textContent).toContain('rtmps://tower.example/live');
+  });
+});

@@ -1,0 +1,111 @@
+import { LAYOUTS } from '@juncta/core/stage';
+import { drawBackdrop, drawPlates, drawSlate } from './plates';
+import { recallStage, rememberStage, FRESH_STAGE } from './stage-memory';
+import { Source } from './composer/source';
+import { findMissing } from './support';
+
+describe('the memory of a stage', () => {
+  afterEach(() => sessionStorage.clear());
+
+  it('gives back how the desk was set, for each show its own', () => {
+    const memory = {
+      ...FRESH_STAGE,
+      layout: 'pair' as const,
+      stage: ['a'],
+      sources: { a: 'pattern' as const },
+      composing: true,
+    };
+    rememberStage('one', memory);
+    expect(recallStage('one')).toEqual(memory);
+    expect(recallStage('two')).toEqual(FRESH_STAGE);
+  });
+
+  for (const nonsense of ['{', 'null', '[]', '{"layout":"heap","stage":[]}', '{"layout":"pair","stage":5}']) {
+    it(`begins afresh instead of with ${nonsense}`, () => {
+      sessionStorage.setItem('juncta.stage.one', nonsense);
+      expect(recallStage('one')).toEqual(FRESH_STAGE);
+    });
+  }
+});
+
+describe('what the page draws for the composer', () => {
+  it('is as large as it stands in the programme', () => {
+    const [backdrop, slate] = [
+      drawBackdrop(),
+      drawSlate('A very long title that does not end'.repeat(5), 'Back soon'),
+    ];
+    expect([backdrop.width, backdrop.height, slate.width, slate.height]).toEqual([1280, 720, 1280, 720]);
+    const people = Array.from({ length: 9 }, (_, i) => ({
+      id: String(i),
+      name: 'Wanjiru Halloran',
+      about: i % 2 ? 'Cereal scientist' : '',
+    }));
+    for (const layout of LAYOUTS) {
+      const plates = Object.values(drawPlates(layout, people));
+      expect(plates.length).toBe({ single: 1, pair: 2, grid: 9 }[layout]);
+      expect(plates.every(({ width, height }) => width > 100 && height >= 40)).toBeTrue();
+    }
+  });
+});
+
+describe('a source', () => {
+  const canvasFrame = (timestamp: number) => {
+    const canvas = new OffscreenCanvas(64, 36);
+    canvas.getContext('2d');
+    return new VideoFrame(canvas, { timestamp });
+  };
+
+  it('shows its latest picture and lets go of those before', async () => {
+    const ended: string[] = [];
+    const source = new Source((track) => ended.push(track));
+    const [first, second] = [canvasFrame(0), canvasFrame(33_000)];
+    let end = () => {};
+    source.readVideo(
+      new ReadableStream<VideoFrame>({
+        start(controller) {
+          controller.enqueue(first);
+          controller.enqueue(second);
+          end = () => controller.close();
+        },
+      }),
+    );
+    while (source.picture?.timestamp !== 33_000) await new Promise((later) => setTimeout(later, 5));
+    expect(first.format).withContext('closed').toBeNull();
+    end();
+    while (ended.length === 0) await new Promise((later) => setTimeout(later, 5));
+    expect(ended).toEqual(['picture']);
+    expect(source.picture).withContext('a lost camera leaves no frozen face').toBeNull();
+  });
+
+  it('brings sound of another rate to the programme’s', async () => {
+    const source = new Source(() => {});
+    const samples = new Float32Array(16_000).fill(0.5);
+    const data = new AudioData({
+      format: 'f32-planar',
+      sampleRate: 16_000,
+      numberOfFrames: 16_000,
+      numberOfChannels: 1,
+      timestamp: 0,
+      data: samples.slice(0, 16_000),
+    });
+    source.readAudio(
+      new ReadableStream<AudioData>({
+        start(controller) {
+          controller.enqueue(data);
+          controller.close();
+        },
+      }),
+    );
+    while (source.sound.waiting === 0) await new Promise((later) => setTimeout(later, 5));
+    const [left, right] = [new Float32Array(960), new Float32Array(960)];
+    source.sound.mixInto(left, right, 1);
+    expect(left[500]).toBeCloseTo(0.5, 3);
+    expect(right[500]).toBeCloseTo(0.5, 3);
+  });
+});
+
+describe('what a browser lacks', () => {
+  it('is nothing in this one', async () => {
+    expect((await findMissing()).filter((one) => one !== 'devices')).toEqual([]);
+  });
+});
