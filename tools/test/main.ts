@@ -32,7 +32,7 @@ async function main(): Promise<void> {
   await check('format', ['npx', 'prettier', '--check', '--log-level', 'warn', '.']);
   for (const part of TYPE_CHECKED) await check(`types of ${part}`, ['npx', 'tsc', '-p', part]);
   await lint;
-  await stage('core, contract and server', nodeSpecs);
+  await stage('core, contract, server, relay and tools', nodeSpecs);
   await stage('web', webSpecs);
   if (!quick) await stage('end to end', endToEnd);
   console.log(`\n${total.passed} passed, ${total.failed} failed`);

@@ -7,7 +7,7 @@ export interface QueueLimits {
   readonly ms: number;
 }
 
-/** Four seconds at 8 Mbit/s: long enough for a network that coughs, short enough to be live afterwards. */
+/** Four seconds at 8 Mbit/s: long enough for a network that coughs, short enough not to be late afterwards. */
 export const QUEUE_LIMITS: QueueLimits = { bytes: 4_000_000, ms: 4000 };
 
 /**

@@ -2,4 +2,5 @@ export * from './frame-pace';
 export * from './layout';
 export * from './programme-clock';
 export * from './sound-queue';
+export * from './step-down';
 export * from './test-pattern';

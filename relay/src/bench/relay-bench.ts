@@ -26,6 +26,7 @@ const SETTLE_MS = 6000;
 const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../..');
 
 const work = mkdtempSync(path.join(tmpdir(), 'juncta-bench-relay-'));
+const source = path.join(work, 'source.flv');
 const children: ChildProcess[] = [];
 
 function run(program: string, args: string[], env: NodeJS.ProcessEnv = {}): number {
@@ -102,14 +103,17 @@ function playOn(desk: TestDesk, session: string): NodeJS.Timeout {
   }, 20);
 }
 
-async function main(): Promise<void> {
-  // Made first: while ffmpeg works nothing else does here, and the relay would take the desk for gone.
-  const source = path.join(work, 'source.flv');
-  writeFlv(source);
+type Order = (
+  method: string,
+  where: string,
+  body?: object,
+) => Promise<{ state: string; feeds: { state: string; bitrateKbps: number }[] }>;
+
+/** A relay of its own process, and how it is told what to do. */
+async function startRelay(showId: string): Promise<{ pid: number; desk: TestDesk; order: Order }> {
   const secret = randomBytes(24).toString('hex');
-  const [port, controlPort, sinkPort] = [await freePort(), await freePort(), await freePort()];
-  await startNginx('sink', sinkPort, 'application sink { live on; }');
-  const relayPid = run(process.execPath, [path.join(ROOT, 'dist/relay.mjs')], {
+  const [port, controlPort] = [await freePort(), await freePort()];
+  const pid = run(process.execPath, [path.join(ROOT, 'dist/relay.mjs')], {
     JUNCTA_RELAY_DIR: path.join(work, 'relay'),
     JUNCTA_RELAY_PORT: String(port),
     JUNCTA_RELAY_CONTROL_PORT: String(controlPort),
@@ -119,94 +123,121 @@ async function main(): Promise<void> {
   });
   const control = `http://127.0.0.1:${controlPort}`;
   await until('the relay answers', async () => (await fetch(`${control}/healthz`).catch(() => null))?.ok);
-  const showId = randomUUID();
-  const session = randomUUID();
-  const order = async (method: string, where: string, body: object = {}) => {
-    const init = method === 'GET' ? {} : { body: JSON.stringify(body) };
+  const order: Order = async (method, where, body = {}) => {
     const response = await fetch(`${control}/control/shows/${showId}${where}`, {
       method,
       headers: { Authorization: `Bearer ${secret}` },
-      ...init,
+      ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
     });
-    return (await response.json()) as { state: string; feeds: { state: string; bitrateKbps: number }[] };
+    return (await response.json()) as Awaited<ReturnType<Order>>;
   };
+  const session = randomUUID();
   const ticket = ticketFor(secret, { showId, expiresAtMs: Date.now() + 24 * 3_600_000 });
   const desk = await TestDesk.open(port, ticket, session, { width: 1280, height: 720 });
   await until('the desk is welcome', () => desk.answers[0]?.type === 'welcome');
   playOn(desk, session);
   await until('there is a programme', async () => (await order('GET', '')).state === 'source');
+  return { pid, desk, order };
+}
 
-  const figures: Record<string, number> = { seconds_each: SECONDS, runs: RUNS };
-  const perDestination: Record<string, { relay: number[]; nginx: number[] }> = {};
-  let baseRss = 0;
+interface Used {
+  readonly count: number;
+  /** ms of CPU in each second. */
+  readonly relay: number;
+  readonly nginx: number;
+  readonly kbps: number;
+  readonly rssBytes: number;
+}
 
-  for (let turn = 0; turn < RUNS; turn++) {
-    const base = { relay: 0, nginx: 0 };
-    // The first turn through is for warming up: young programs are compiled while they run.
-    const counts = turn === 0 ? [12, 0, ...COUNTS] : [0, ...COUNTS];
-    for (const [step, count] of counts.entries()) {
-      const warmUp = turn === 0 && step === 0;
-      const pushPort = await freePort();
-      const pushes = Array.from(
-        { length: count },
-        (_, i) => `push rtmp://127.0.0.1:${sinkPort}/sink/n${turn}x${step}x${i};`,
-      );
-      const nginxPid = await startNginx('push', pushPort, `application src { live on; ${pushes.join(' ')} }`);
-      const feeder = run('ffmpeg', [
-        '-v',
-        'error',
-        '-re',
-        '-stream_loop',
-        '-1',
-        '-i',
-        source,
-        '-c',
-        'copy',
-        '-f',
-        'flv',
-        `rtmp://127.0.0.1:${pushPort}/src/s`,
-      ]);
-      const destinations = Array.from({ length: count }, () => randomUUID());
-      for (const [i, id] of destinations.entries()) {
-        const wish = {
-          address: `rtmp://127.0.0.1:${sinkPort}/sink`,
-          key: `j${turn}x${step}x${i}`,
-          arrival: 'public',
-        };
-        await order('POST', `/feeds/${id}/start`, wish);
-      }
-      await pause(SETTLE_MS);
-      const before = { relay: cpuNs(relayPid), nginx: cpuNs(nginxPid), atMs: performance.now() };
-      await pause((warmUp ? Math.min(SECONDS, 30) : SECONDS) * 1000);
-      const seconds = (performance.now() - before.atMs) / 1000;
-      const used = {
-        relay: (cpuNs(relayPid) - before.relay) / 1e6 / seconds,
-        nginx: (cpuNs(nginxPid) - before.nginx) / 1e6 / seconds,
-      };
-      if (count === 0) {
-        Object.assign(base, used);
-        baseRss = rssBytes(relayPid);
-        figures['relay_without_destinations_ms_per_s'] = round(used.relay, 2);
-      } else if (!warmUp) {
-        const sending = (await order('GET', '')).feeds.filter(({ state }) => state === 'sending');
-        if (sending.length !== count) throw new Error(`${sending.length} of ${count} feeds were sending`);
-        figures[`kbps_${count}`] = median(sending.map(({ bitrateKbps }) => bitrateKbps));
-        const kept = (perDestination[count] ??= { relay: [], nginx: [] });
-        kept.relay.push((used.relay - base.relay) / count);
-        kept.nginx.push((used.nginx - base.nginx) / count);
-        if (count === COUNTS.at(-1)) {
-          figures['relay_mb_per_feed'] = round((rssBytes(relayPid) - baseRss) / count / 1e6, 2);
-        }
-        process.stderr.write(
-          `${count}: relay ${kept.relay.at(-1)!.toFixed(3)} nginx ${kept.nginx.at(-1)!.toFixed(3)} ms\n`,
-        );
-      }
-      for (const id of destinations) await order('POST', `/feeds/${id}/stop`);
-      for (const pid of [feeder, nginxPid]) process.kill(pid);
-      await pause(1500);
-    }
+let step = 0;
+
+/** So many destinations at both for a while. */
+async function measure(
+  count: number,
+  seconds: number,
+  relayPid: number,
+  order: Order,
+  sinkPort: number,
+): Promise<Used> {
+  const name = `s${++step}`;
+  const pushPort = await freePort();
+  const sink = `rtmp://127.0.0.1:${sinkPort}/sink`;
+  const pushes = Array.from({ length: count }, (_, i) => `push ${sink}/n${name}x${i};`).join(' ');
+  const nginxPid = await startNginx('push', pushPort, `application src { live on; ${pushes} }`);
+  const address = `rtmp://127.0.0.1:${pushPort}/src/s`;
+  const feeder = run('ffmpeg', [
+    '-v',
+    'error',
+    '-re',
+    '-stream_loop',
+    '-1',
+    '-i',
+    source,
+    '-c',
+    'copy',
+    '-f',
+    'flv',
+    address,
+  ]);
+  const destinations = Array.from({ length: count }, () => randomUUID());
+  for (const [i, id] of destinations.entries()) {
+    await order('POST', `/feeds/${id}/start`, { address: sink, key: `j${name}x${i}`, arrival: 'public' });
   }
-  for (const [count, { relay, nginx }] of Object.entries(perDestination)) {
+  await pause(SETTLE_MS);
+  const before = { relay: cpuNs(relayPid), nginx: cpuNs(nginxPid), atMs: performance.now() };
+  await pause(seconds * 1000);
+  const took = (performance.now() - before.atMs) / 1000;
+  const [relay, nginx] = [cpuNs(relayPid) - before.relay, cpuNs(nginxPid) - before.nginx];
+  const sending = (await order('GET', '')).feeds.filter(({ state }) => state === 'sending');
+  if (sending.length !== count) throw new Error(`${sending.length} of ${count} feeds were sending`);
+  const rss = rssBytes(relayPid);
+  for (const id of destinations) await order('POST', `/feeds/${id}/stop`);
+  for (const pid of [feeder, nginxPid]) process.kill(pid);
+  await pause(1500);
+  const used = {
+    count,
+    relay: relay / 1e6 / took,
+    nginx: nginx / 1e6 / took,
+    kbps: count === 0 ? 0 : median(sending.map(({ bitrateKbps }) => bitrateKbps)),
+    rssBytes: rss,
+  };
+  process.stderr.write(`${count}: relay ${used.relay.toFixed(2)} nginx ${used.nginx.toFixed(2)} ms/s\n`);
+  return used;
+}
+
+async function main(): Promise<void> {
+  // Made first: while ffmpeg works nothing else does here, and the relay would take the desk for gone.
+  writeFlv(source);
+  const sinkPort = await freePort();
+  await startNginx('sink', sinkPort, 'application sink { live on; }');
+  const { pid, order } = await startRelay(randomUUID());
+  // Young programs are compiled while they run: not measured.
+  await measure(12, Math.min(SECONDS, 30), pid, order, sinkPort);
+  const perDestination = new Map(
+    COUNTS.map((count) => [count, { relay: [] as number[], nginx: [] as number[] }]),
+  );
+  const bases: number[] = [];
+  const memory: number[] = [];
+  const figures: Record<string, number> = { seconds_each: SECONDS, runs: RUNS };
+  for (let turn = 0; turn < RUNS; turn++) {
+    // What each takes without any destination, before and after.
+    const before = await measure(0, SECONDS, pid, order, sinkPort);
+    const loaded: Used[] = [];
+    for (const count of COUNTS) loaded.push(await measure(count, SECONDS, pid, order, sinkPort));
+    const after = await measure(0, SECONDS, pid, order, sinkPort);
+    const base = { relay: (before.relay + after.relay) / 2, nginx: (before.nginx + after.nginx) / 2 };
+    bases.push(base.relay);
+    for (const { count, relay, nginx, kbps } of loaded) {
+      perDestination.get(count)!.relay.push((relay - base.relay) / count);
+      perDestination.get(count)!.nginx.push((nginx - base.nginx) / count);
+      figures[`kbps_${count}`] = kbps;
+    }
+    const most = loaded.at(-1)!;
+    memory.push((most.rssBytes - before.rssBytes) / most.count / 1e6);
+  }
+  figures['relay_without_destinations_ms_per_s'] = round(median(bases), 2);
+  figures['relay_mb_per_feed'] = round(Math.max(...memory), 2);
+  for (const [count, { relay, nginx }] of perDestination) {
     figures[`relay_ms_per_destination_second_${count}`] = round(median(relay), 3);
     figures[`nginx_ms_per_destination_second_${count}`] = round(median(nginx), 3);
     figures[`ratio_${count}`] = round(median(relay) / median(nginx), 2);
@@ -220,41 +251,22 @@ function writeFlv(file: string): void {
   const raw = path.join(work, 'source.h264');
   writeFileSync(raw, Buffer.concat(media.pictures.map(({ annexB }) => annexB)));
   const sound = ['-f', 'lavfi', '-i', 'sine=frequency=1000:sample_rate=48000'];
-  const { status } = spawnSyncQuiet([
-    '-y',
-    '-framerate',
-    '30',
-    '-i',
-    raw,
-    ...sound,
-    '-t',
-    String(MEDIA_SECONDS),
-    '-c:v',
-    'copy',
-    '-c:a',
-    'aac',
-    '-b:a',
-    '160k',
-    '-ac',
-    '2',
-    '-f',
-    'flv',
-    file,
-  ]);
+  const args = `-v error -y -framerate 30 -i ${raw}`.split(' ');
+  const out = `-t ${MEDIA_SECONDS} -c:v copy -c:a aac -b:a 160k -ac 2 -f flv ${file}`.split(' ');
+  const { status } = spawnSync('ffmpeg', [...args, ...sound, ...out], { stdio: 'ignore' });
   if (status !== 0) throw new Error('the source for nginx could not be made');
 }
 
-function spawnSyncQuiet(args: string[]) {
-  return spawnSync('ffmpeg', ['-v', 'error', ...args], { stdio: 'ignore' });
-}
-
-main()
-  .catch((error: unknown) => {
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(1));
+// Whatever happens, nothing that was started here stays.
+process.on('exit', () => {
+  for (const child of children) child.kill('SIGKILL');
+  rmSync(work, { recursive: true, force: true });
+});
+main().then(
+  () => process.exit(0),
+  (error: unknown) => {
     process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
-    process.exitCode = 1;
-  })
-  .finally(() => {
-    for (const child of children) child.kill('SIGTERM');
-    rmSync(work, { recursive: true, force: true });
-    setTimeout(() => process.exit(), 1000);
-  });
+    process.exit(1);
+  },
+);

@@ -84,9 +84,13 @@ export class Control {
   private async route(req: IncomingMessage, res: ServerResponse, path: string[]): Promise<void> {
     const { method } = req;
     const [what, showId, act, destinationId, feedAct] = path;
-    if (method === 'GET' && what === 'changes') return this.follow(res);
+    if (method === 'GET' && what === 'changes') {
+      this.follow(res);
+      return;
+    }
     if (what === 'recordings' && showId && act && destinationId) {
-      return this.sendRecording(req, res, showId, act, destinationId);
+      this.sendRecording(req, res, showId, act, destinationId);
+      return;
     }
     if (what !== 'shows' || !showId || !UUID.test(showId)) throw new Refused(404, 'there is no such door');
     const programme = this.relay.of(showId);

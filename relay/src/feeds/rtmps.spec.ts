@@ -54,7 +54,7 @@ describe('RTMPS', () => {
       };
       const args = ['--import', 'tsx', TRY, `rtmps://${host}:${port}/ember`, key];
       execFile(process.execPath, args, { env, timeout: 20_000 }, (error, out) => {
-        if (error) failed(error);
+        if (error) failed(new Error(error.message));
         else done(JSON.parse(out.split('\n')[0]!) as { type: string });
       });
     });

@@ -79,8 +79,12 @@ export async function openPlace(): Promise<Place> {
       return (ingest as { key: string }).key;
     },
     arrivals: async () => (await send('GET', '/console/arrivals', {})) as Arrived[],
-    faults: async (faults) => void (await send('PUT', '/console/faults', faults)),
-    cut: async () => void (await send('POST', '/console/cut', {})),
+    faults: async (faults) => {
+      await send('PUT', '/console/faults', faults);
+    },
+    cut: async () => {
+      await send('POST', '/console/cut', {});
+    },
     async close() {
       const gone = new Promise((done) => child.once('exit', done));
       child.kill();

@@ -44,7 +44,7 @@ export async function openRig(
   const ask = (where: string, init: RequestInit = {}) =>
     fetch(`http://127.0.0.1:${running.controlPort}${where}`, {
       ...init,
-      headers: { Authorization: `Bearer ${SECRET}`, ...init.headers },
+      headers: { Authorization: `Bearer ${SECRET}`, ...(init.headers as Record<string, string> | undefined) },
     });
   const order = async (method: string, where: string, body: object = {}) => {
     const response = await ask(

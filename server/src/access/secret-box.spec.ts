@@ -4,10 +4,10 @@ describe('SecretBox', () => {
   const box = new SecretBox(Buffer.alloc(32, 1));
 
   it('gives back what was locked, and nobody sees it in between', () => {
-    const locked = box.lock('live_key_äöü', 'a');
-    expect(locked).not.toContain('live_key');
-    expect(box.unlock(locked, 'a')).toBe('live_key_äöü');
-    expect(box.lock('live_key_äöü', 'a')).withContext('never the same twice').not.toBe(locked);
+    const locked = box.lock('stream_key_äöü', 'a');
+    expect(locked).not.toContain('stream_key');
+    expect(box.unlock(locked, 'a')).toBe('stream_key_äöü');
+    expect(box.lock('stream_key_äöü', 'a')).withContext('never the same twice').not.toBe(locked);
   });
 
   it('opens nothing that was locked for something else, by another key, or changed', () => {

@@ -73,7 +73,7 @@ export class RelayLink {
   /** Keeps what an order's answer says, so that whoever gave it finds it done. */
   async keep(report: ProgrammeReport): Promise<void> {
     this.latest.set(report.showId, report);
-    await this.write(report, Date.now());
+    await this.write(report, this.app.securityClock.now());
   }
 
   private take(report: RelayReport): void {

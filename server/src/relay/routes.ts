@@ -15,7 +15,6 @@ import type { Request, Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ReadableStream } from 'node:stream/web';
 import { cookieOf, SESSION_COOKIE } from '../access/cookies';
 import { hostOf } from '../access/same-site';
 import { enforce, findVisitor } from '../access/sessions';
@@ -197,7 +196,7 @@ function mountRecordings(router: Router, app: App): void {
     res.setHeader('Cache-Control', 'private, no-store');
     if (req.query['download'] !== undefined) res.attachment(`juncta-${kind}.mp4`);
     // A browser that seeks closes one request and opens the next.
-    await pipeline(Readable.fromWeb(answer.body as ReadableStream), res).catch(() => undefined);
+    await pipeline(Readable.fromWeb(answer.body), res).catch(() => undefined);
   });
 }
 

@@ -181,7 +181,7 @@ export const showTexts = {
   joined: (who: string, fields: string) =>
     $localize`:@@show.joined:Saved, together with what ${who}:who: had changed meanwhile: ${fields}:fields:.`,
   findings: $localize`:@@show.findings:What is not ready`,
-  noFindings: $localize`:@@show.noFindings:Nothing is missing so far. What depends on destinations is found once there are some.`,
+  noFindings: $localize`:@@show.noFindings:Nothing is missing so far. What each place asks for is checked once its rules are known here.`,
   wrongFields: $localize`:@@show.wrongFields:Not saved: some entries need another look. They are marked below.`,
 };
 

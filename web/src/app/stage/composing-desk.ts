@@ -72,7 +72,10 @@ export class ComposingDesk {
   async open(showId: string, title: string, people: readonly Named[]): Promise<void> {
     this.people = people;
     this.title = title;
-    if (this.showId() === showId) return this.applySetting();
+    if (this.showId() === showId) {
+      this.applySetting();
+      return;
+    }
     this.stop();
     this.showId.set(showId);
     this.status.set('idle');
@@ -160,8 +163,8 @@ export class ComposingDesk {
     this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.closeDevice(id);
     this.tell({ type: 'drop_source', id });
-    const { [id]: _, ...rest } = this.sources();
-    this.sources.set(rest);
+    const rest = Object.entries(this.sources()).filter(([other]) => other !== id);
+    this.sources.set(Object.fromEntries(rest));
     this.rememberSources();
   }
 

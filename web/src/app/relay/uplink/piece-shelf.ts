@@ -1,4 +1,4 @@
-import { decodePieces, encodePiece, type Piece } from '@juncta/core/relay';
+import { decodePieces, type Piece } from '@juncta/core/relay';
 
 /** A segment is closed when it is this large: small enough to be forgotten soon, large enough to be few. */
 const SEGMENT_BYTES = 2 * 1024 * 1024;
@@ -68,18 +68,17 @@ export class PieceShelf {
     return all;
   }
 
-  async add(piece: Piece): Promise<Uint8Array> {
-    const bytes = encodePiece(piece);
+  /** Keeps an encoded piece. Numbers rise. */
+  async add(number: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
     let segment = this.segments.at(-1);
     if (!segment || segment.bytes > SEGMENT_BYTES) {
       segment?.handle?.flush();
-      segment = await this.newSegment(piece.number);
+      segment = await this.newSegment(number);
     }
-    segment.last = piece.number;
+    segment.last = number;
     if (segment.handle) segment.handle.write(bytes, { at: segment.bytes });
     else this.keepInMemory(segment, bytes);
     segment.bytes += bytes.length;
-    return bytes;
   }
 
   /** The pieces of the segment that holds this number, or comes next after it. */

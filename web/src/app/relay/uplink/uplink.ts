@@ -79,18 +79,18 @@ export class Uplink {
     const { track, key, slate, timeUs, durationUs, payload } = packet;
     const { session } = this.start;
     const piece: Piece = { session, number: ++this.number, track, key, slate, timeUs, durationUs, payload };
+    const bytes = encodePiece(piece) as Uint8Array<ArrayBuffer>;
     if (slate) {
       // Wanted by the relay alone, at once, and again should it lose its memory.
-      const bytes = encodePiece(piece) as Uint8Array<ArrayBuffer>;
       this.slate.push(bytes);
       if (this.live?.ready) this.live.send(bytes);
       return;
     }
     const isLive = this.outbox.add(piece.number, key, track);
-    if (isLive) this.sendLive(encodePiece(piece) as Uint8Array<ArrayBuffer>);
+    if (isLive) this.sendLive(bytes);
     if (this.outbox.wantsKey) this.askForKey();
     // One after the other: the shelf's files are written in order.
-    this.working = this.working.then(async () => void (await this.shelf!.add(piece))).catch(() => undefined);
+    this.working = this.working.then(async () => this.shelf!.add(piece.number, bytes)).catch(() => undefined);
   }
 
   private sendLive(bytes: Uint8Array<ArrayBuffer>): void {

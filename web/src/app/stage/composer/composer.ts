@@ -3,6 +3,8 @@ import {
   FramePace,
   FRAME_RATE_HZ,
   frameToUs,
+  FULL_PACE,
+  judgeWindow,
   KEYFRAME_INTERVAL_S,
   limit,
   lowerThirdOf,
@@ -27,8 +29,7 @@ const MOST_QUEUED = 4;
 /** So many missed pictures are bridged; after a longer stop it goes on where the time is. */
 const MOST_REPEATED = 4;
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
-/** Left out more than this share over the judged stretch: every second picture is made from then on. */
-const TOO_MANY_LEFT_OUT = 0.15;
+/** Five seconds: so often it is judged whether this computer keeps up. */
 const JUDGED_FRAMES = 150;
 
 /** Makes the programme: draws, mixes, encodes. All times are the programme's own, from 0. */
@@ -47,7 +48,7 @@ export class Composer {
   private keyWanted = true;
   private lastKeyFrame = 0;
   private peak = 0;
-  private steppedDown = false;
+  private step = FULL_PACE;
   private judged = { frame: 0, dropped: 0 };
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly reporting: ReturnType<typeof setInterval>;
@@ -147,7 +148,7 @@ export class Composer {
   }
 
   private makePicture(frame: number): void {
-    if (this.steppedDown && frame % 2 === 1) return;
+    if (this.step.halved && frame % 2 === 1) return;
     if (this.pictures.encodeQueueSize > MOST_QUEUED) {
       this.pace.leaveOut();
       return;
@@ -248,12 +249,13 @@ export class Composer {
     sound.close();
   }
 
-  /** Half the pictures, evenly, are better than most of them in jerks. */
   private judge(frame: number): void {
-    if (frame - this.judged.frame < JUDGED_FRAMES) return;
+    const due = frame - this.judged.frame;
+    if (due < JUDGED_FRAMES) return;
     const { dropped } = this.pace.figures();
-    const share = (dropped - this.judged.dropped) / (frame - this.judged.frame);
-    if (!this.steppedDown && share > TOO_MANY_LEFT_OUT && this.judged.frame > 0) this.steppedDown = true;
+    // The first stretch has the start in it, which is never smooth.
+    if (this.judged.frame > 0)
+      this.step = judgeWindow(this.step, due, Math.min(due, dropped - this.judged.dropped));
     this.judged = { frame, dropped };
   }
 
@@ -263,7 +265,7 @@ export class Composer {
       pace: this.pace.figures(),
       queued: this.pictures.encodeQueueSize,
       peak: this.peak,
-      steppedDown: this.steppedDown,
+      steppedDown: this.step.halved,
     });
     this.peak = 0;
   }

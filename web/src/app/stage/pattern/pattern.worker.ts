@@ -60,7 +60,7 @@ function paintGround(context: OffscreenCanvasRenderingContext2D, index: number, 
   context.fillText(name.slice(0, 30), width / 2, height * 0.44);
 }
 
-function paint({ context, canvas, ground }: Pattern, frame: number): void {
+function paint({ context, ground }: Pattern, frame: number): void {
   const { width, height } = PATTERN;
   const { code, flash } = patternParts();
   context.drawImage(ground, 0, 0);
@@ -84,7 +84,6 @@ function paint({ context, canvas, ground }: Pattern, frame: number): void {
   context.fillText(`picture ${frame}`, width / 2, height * 0.84);
   // Something that moves evenly: a jerk is seen at once.
   context.fillRect(((frame * 4) % (width + 40)) - 40, height * 0.9, 40, 10);
-  void canvas;
 }
 
 function tick(): void {
