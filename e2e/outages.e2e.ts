@@ -31,7 +31,7 @@ test('the database dies under a save: nothing is lost, and the next try succeeds
 });
 
 test('every process says what is up', async ({ request }) => {
-  for (const url of Object.values(addresses())) {
+  for (const url of Object.values(addresses()).filter((address) => address.startsWith('http'))) {
     const health = await request.get(`${url}/healthz`);
     expect(health.status()).toBe(200);
     expect(((await health.json()) as { up: boolean }).up).toBe(true);

@@ -358,7 +358,9 @@ test('a producer adds a destination by address and key, and chooses it for a sho
   const page = await as('Teo');
   await page.goto('/destinations');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect(page.getByText('The server address is missing.', { exact: false })).toBeVisible();
+  for (const field of ['Name', 'Two letters', 'Server address']) {
+    await expect(page.getByLabel(field, { exact: true })).toHaveAttribute('aria-invalid', 'true');
+  }
   const name = `Tower ${process.pid}.${Date.now()}`;
   await page.getByLabel('Name', { exact: true }).fill(name);
   await page.getByLabel('Two letters').fill('tw');

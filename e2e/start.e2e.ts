@@ -74,7 +74,13 @@ test('a run that was killed leaves processes behind, and the next one clears the
   const first = new Run('--port', port, '--data', dir);
   await first.says('Juncta is ready');
   const left = children(dir);
-  expect(left.map(({ name }) => name)).toEqual(['database', 'rehearsal-clock', 'relay', 'server']);
+  expect(left.map(({ name }) => name)).toEqual([
+    'database',
+    'rehearsal-clock',
+    'emberplay',
+    'relay',
+    'server',
+  ]);
   first.child.kill('SIGKILL');
   await first.ended;
   expect(left.every(isAlive)).toBe(true);

@@ -22,8 +22,10 @@ export interface Arrived {
 }
 
 const console = async (method: string, path: string, body?: object) => {
-  const init = body ? { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } } : {};
-  const response = await fetch(`${addresses().emberplay}/console${path}`, { method, ...init });
+  // A connection of its own: one that was kept would be closed over there while media is looked into here.
+  const headers = { 'Content-Type': 'application/json', Connection: 'close' };
+  const init = body ? { body: JSON.stringify(body) } : {};
+  const response = await fetch(`${addresses().emberplay}/console${path}`, { method, headers, ...init });
   expect(response.ok).toBe(true);
   return response.json() as Promise<unknown>;
 };

@@ -2,6 +2,7 @@ import type { ProgrammeReport } from '@juncta/contract/relay';
 import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
+import { readSession } from './intake/session-store';
 import { TestDesk } from './testing/desk';
 import { makeMedia, piecesOf, slatePieces, type Media } from './testing/media';
 import { openPlace, until, type Place } from './testing/place';
@@ -151,6 +152,27 @@ describe('the relay', () => {
     await until('the programme is back', async () => (await rig.report()).state === 'source');
     line.kill();
   }, 20_000);
+
+  it('goes on with its run after it was killed, whoever comes back first', async () => {
+    const runId = randomUUID();
+    const session = randomUUID();
+    const line = await desk(session);
+    await rig.order('PUT', '/run', { runId });
+    await until('a second was recorded', async () => ((await rig.report()).showTimeMs ?? 0) > 1000);
+    line.kill();
+    // Another life on the same folder; nobody ended the first.
+    const second = await openRig(rig.dir, rig.showId);
+    const back = await TestDesk.open(second.port, second.ticket(), session);
+    await until('the desk is welcome', () => back.answers[0]?.type === 'welcome');
+    expect((await second.report()).runId).toBe(runId);
+    const pieces = piecesOf(media, session).slice(-60);
+    back.sendAll(pieces);
+    await until('they are on disk', () => back.acknowledged === pieces.at(-1)!.number);
+    const stored = await readSession(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
+    expect(stored.at(-1)!.number).toBe(pieces.at(-1)!.number);
+    back.kill();
+    await second.running.close();
+  }, 40_000);
 
   describe('with trouble at a place', () => {
     let line: TestDesk;

@@ -59,7 +59,7 @@ export class Relay {
     await listen(outside, config.port, config.host);
     await listen(inside, config.controlPort, '127.0.0.1');
     const ticking = setInterval(() => relay.tick(), TICK_MS);
-    relay.recordings.takeUp(() => false);
+    relay.recordings.takeUp();
     return {
       relay,
       port: portOf(outside),
@@ -90,6 +90,9 @@ export class Relay {
         changed: () => this.control?.changed(),
       });
       this.programmes.set(showId, programme);
+      // A desk may be back before the server: what it sends belongs to the run that went on.
+      const open = this.recordings.openRun(showId);
+      if (open) programme.beginRun(open.record.runId);
     }
     return programme;
   }

@@ -36,7 +36,7 @@ export const CustomTarget = z.object({
   ),
   pattern: z.enum(TILE_PATTERNS),
   /** `rtmp(s)://host[:port]/app`, or the whole with the key at its end. */
-  address: z.string().check(z.maxLength(2000)),
+  address: line(2000),
   /** Empty when the address holds it. */
   key: z.string().check(z.maxLength(2000)),
   /** The public page; empty when there is none. */

@@ -21,7 +21,7 @@ import { Feed } from '../feeds/feed';
 import { SessionStore } from '../intake/session-store';
 import { AiredFile } from '../recordings/aired-file';
 import type { Recordings } from '../recordings/recordings';
-import { Run } from '../recordings/run';
+import type { Run } from '../recordings/run';
 import { OpusToAac, SOUND_KBPS, type Silence } from '../sound/opus-to-aac';
 
 /** What all programmes of the relay share. */
@@ -241,7 +241,7 @@ export class Programme {
   /** From now on everything is kept. Asked again with the same run, nothing changes. */
   beginRun(runId: string): void {
     if (this.run) return;
-    const run = Run.begin(this.house.dir, this.showId, runId, Date.now());
+    const run = this.house.recordings.begin(this.showId, runId, Date.now());
     if (run.record.endedAtMs !== null) return;
     const before = run.record.aired;
     this.run = run;

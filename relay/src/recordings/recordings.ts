@@ -3,7 +3,7 @@ import { statSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { finishAired, finishClean } from './finish';
-import { recordedShows, runsOf, type Run } from './run';
+import { readRuns, recordedShows, Run } from './run';
 import { lengthOfMp4 } from './mp4-length';
 
 /** The recordings of all shows: lists them, and makes the finished files, one after the other. */
@@ -11,7 +11,9 @@ export class Recordings {
   private readonly queue: Run[] = [];
   private working = false;
   private readonly busy = new Set<string>();
-  private readonly lengths = new Map<string, number>();
+  /** Read from the disk once: reports are made many times a minute, and the disk may be slow. */
+  private readonly known = new Map<string, Run[]>();
+  private readonly files = new Map<string, { bytes: number; lengthMs: number } | null>();
 
   constructor(
     private readonly root: string,
@@ -19,14 +21,27 @@ export class Recordings {
     private readonly changed: () => void,
   ) {}
 
-  /** Takes up what an earlier life left unfinished; `stillRuns` says which runs go on. */
-  takeUp(stillRuns: (runId: string) => boolean): void {
+  /** Makes the files of runs that have ended and were not finished by an earlier life. Those that go on are left. */
+  takeUp(): void {
     for (const showId of recordedShows(this.root)) {
-      for (const run of runsOf(this.root, showId)) {
-        if (run.record.finished === null && run.record.endedAtMs !== null && !stillRuns(run.record.runId))
-          this.finish(run);
+      for (const run of this.runsOf(showId)) {
+        if (run.record.finished === null && run.record.endedAtMs !== null) this.finish(run);
       }
     }
+  }
+
+  /** The run with this id, begun now if there is none. */
+  begin(showId: string, runId: string, nowMs: number): Run {
+    const there = this.runsOf(showId).find(({ record }) => record.runId === runId);
+    if (there) return there;
+    const run = Run.begin(this.root, showId, runId, nowMs);
+    this.runsOf(showId).push(run);
+    return run;
+  }
+
+  /** The run that was going on when the relay last died; null when none was. */
+  openRun(showId: string): Run | null {
+    return this.runsOf(showId).findLast(({ record }) => record.endedAtMs === null) ?? null;
   }
 
   finish(run: Run): void {
@@ -37,7 +52,7 @@ export class Recordings {
   }
 
   list(showId: string, current: { runId: string; writing: boolean } | null): Recording[] {
-    return runsOf(this.root, showId).flatMap(({ record, dir }) =>
+    return this.runsOf(showId).flatMap(({ record, dir }) =>
       (['clean', 'aired'] as const).map((kind): Recording => {
         const { runId, startedAtMs } = record;
         const common = { runId, kind, startedAtMs };
@@ -46,27 +61,38 @@ export class Recordings {
         }
         const name = record.finished?.[kind];
         if (name === undefined) return { ...common, status: 'finishing', bytes: null, lengthMs: null };
-        const file = name && path.join(dir, name);
-        const bytes = file ? statSync(file, { throwIfNoEntry: false })?.size : undefined;
-        if (!file || bytes === undefined) return { ...common, status: 'failed', bytes: null, lengthMs: null };
-        return { ...common, status: 'ready', bytes, lengthMs: this.lengthOf(file) };
+        const file = name ? this.fileAt(path.join(dir, name)) : null;
+        if (!file) return { ...common, status: 'failed', bytes: null, lengthMs: null };
+        return { ...common, status: 'ready', ...file };
       }),
     );
   }
 
   /** The finished file; null when there is none. */
   fileOf(showId: string, runId: string, kind: RecordingKind): string | null {
-    const run = runsOf(this.root, showId).find(({ record }) => record.runId === runId);
+    const run = this.runsOf(showId).find(({ record }) => record.runId === runId);
     const name = run?.record.finished?.[kind];
     return run && name ? path.join(run.dir, name) : null;
   }
 
-  private lengthOf(file: string): number {
-    const known = this.lengths.get(file);
-    if (known !== undefined) return known;
-    const length = lengthOfMp4(file) ?? 0;
-    this.lengths.set(file, length);
-    return length;
+  private runsOf(showId: string): Run[] {
+    let runs = this.known.get(showId);
+    if (!runs) {
+      runs = readRuns(this.root, showId);
+      this.known.set(showId, runs);
+    }
+    return runs;
+  }
+
+  /** Size and length of a finished file, which does not change; null when it is not there. */
+  private fileAt(file: string): { bytes: number; lengthMs: number } | null {
+    let found = this.files.get(file);
+    if (found === undefined) {
+      const bytes = statSync(file, { throwIfNoEntry: false })?.size;
+      found = bytes === undefined ? null : { bytes, lengthMs: lengthOfMp4(file) ?? 0 };
+      this.files.set(file, found);
+    }
+    return found;
   }
 
   private async work(): Promise<void> {

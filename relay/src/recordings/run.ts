@@ -76,7 +76,7 @@ export class Run {
 }
 
 /** All runs of a show, the oldest first. */
-export function runsOf(root: string, showId: string): Run[] {
+export function readRuns(root: string, showId: string): Run[] {
   return foldersIn(showDir(root, showId))
     .filter((dir) => existsSync(path.join(dir, RUN_FILE)))
     .map((dir) => Run.read(dir))

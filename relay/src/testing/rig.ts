@@ -26,7 +26,7 @@ export interface Rig {
 
 export async function openRig(
   dir = mkdtempSync(path.join(tmpdir(), 'juncta-relay-')),
-  showId = randomUUID(),
+  showId: string = randomUUID(),
 ): Promise<Rig> {
   const logged: string[] = [];
   const log = pino({ level: 'debug' }, { write: (line: string) => void logged.push(line) });
