@@ -71,6 +71,18 @@ export async function finishClean(run: Run): Promise<string> {
   return path.basename(out);
 }
 
+/** Pieces that a run's sessions should have between their first and their last, and have not: 0 when all came. */
+export async function countMissing(run: Run): Promise<number> {
+  let missing = 0;
+  for (const { session } of run.record.sessions) {
+    const pieces = await readSession(run.sessionDir(session));
+    // The slate is sent again to a relay that has forgotten it, and is no part of the programme.
+    const numbers = pieces.filter(({ slate }) => !slate).map(({ number }) => number);
+    if (numbers.length > 0) missing += numbers.at(-1)! - numbers[0]! + 1 - numbers.length;
+  }
+  return missing;
+}
+
 /** Pieces on the show's time, session after session. */
 async function* piecesOf(run: Run, track: Piece['track']): AsyncGenerator<{ at: number; piece: Piece }> {
   let last = -1;

@@ -2,7 +2,7 @@ import type { Recording, RecordingKind } from '@juncta/contract/relay';
 import { statSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import type { Logger } from 'pino';
-import { finishAired, finishClean } from './finish';
+import { countMissing, finishAired, finishClean } from './finish';
 import { readRuns, recordedShows, Run } from './run';
 import { lengthOfMp4 } from './mp4-length';
 
@@ -99,9 +99,11 @@ export class Recordings {
     if (this.working) return;
     this.working = true;
     for (let run = this.queue.shift(); run; run = this.queue.shift()) {
+      const missing = await countMissing(run).catch(() => null);
       const clean = await this.make(run, 'clean', () => finishClean(run));
       const aired = await this.make(run, 'aired', () => finishAired(run));
       run.change({ finished: { clean, aired } });
+      this.log.info({ run: run.record.runId, clean, aired, missing }, 'recordings finished');
       // What the files were made from goes only when both are there.
       if (clean && aired) {
         rmSync(path.join(run.dir, 'sessions'), { recursive: true, force: true });

@@ -26,8 +26,10 @@ const REPORT_EVERY_MS = 500;
 const PREVIEW_EVERY_FRAMES = 2;
 /** More pictures than this in the encoder, and the next one is left out: waiting would only grow. */
 const MOST_QUEUED = 4;
-/** So many missed pictures are bridged; after a longer stop it goes on where the time is. */
-const MOST_REPEATED = 4;
+/** Half a second of missed pictures is bridged; after a longer stop it goes on where the time is. */
+const MOST_REPEATED = 15;
+/** Later than this, and sound has piled up at the door. */
+const LATE_MS = 50;
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
 /** Five seconds: so often it is judged whether this computer keeps up. */
 const JUDGED_FRAMES = 150;
@@ -136,12 +138,19 @@ export class Composer {
     this.tick();
   }
 
-  private tick(): void {
+  private tick(waited = false): void {
+    const lateMs = performance.now() - this.pace.dueMs;
+    if (lateMs > LATE_MS && !waited) {
+      // While this worker was held up its sources went on: their messages wait, and come before this timer does.
+      this.timer = setTimeout(() => this.tick(true));
+      return;
+    }
     const due = this.pace.take(performance.now());
     if (due !== null) {
       this.makeSound(due.frame);
       // A short hiccup is bridged by the picture before: places and players like even steps.
-      if (due.missed.length <= MOST_REPEATED) due.missed.forEach((frame) => this.encode(frame));
+      const bridged = due.missed.length <= MOST_REPEATED && this.pictures.encodeQueueSize <= MOST_QUEUED;
+      if (bridged) due.missed.forEach((frame) => this.encode(frame));
       this.makePicture(due.frame);
     }
     this.timer = setTimeout(() => this.tick(), Math.max(0, this.pace.dueMs - performance.now()));
@@ -165,7 +174,7 @@ export class Composer {
 
   /** Encodes what was drawn last as this picture. */
   private encode(frame: number): void {
-    if (this.pictures.state !== 'configured' || this.pictures.encodeQueueSize > MOST_QUEUED) return;
+    if (this.pictures.state !== 'configured') return;
     const picture = new VideoFrame(this.canvas, {
       timestamp: frameToUs(frame),
       duration: Math.round(1_000_000 / FRAME_RATE_HZ),
