@@ -26,8 +26,11 @@ const REPORT_EVERY_MS = 500;
 const PREVIEW_EVERY_FRAMES = 2;
 /** More pictures than this in the encoder, and the next one is left out: waiting would only grow. */
 const MOST_QUEUED = 4;
-/** Half a second of missed pictures is bridged; after a longer stop it goes on where the time is. */
-const MOST_REPEATED = 15;
+/**
+ * So many missed pictures are bridged; after a longer stop it goes on where the time is. No more: encoding them takes
+ * time too, and with fifteen a computer that was late once stayed late for ever.
+ */
+const MOST_REPEATED = 4;
 /** Later than this, and sound has piled up at the door. */
 const LATE_MS = 50;
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
@@ -149,8 +152,7 @@ export class Composer {
     if (due !== null) {
       this.makeSound(due.frame);
       // A short hiccup is bridged by the picture before: places and players like even steps.
-      const bridged = due.missed.length <= MOST_REPEATED && this.pictures.encodeQueueSize <= MOST_QUEUED;
-      if (bridged) due.missed.forEach((frame) => this.encode(frame));
+      if (due.missed.length <= MOST_REPEATED) due.missed.forEach((frame) => this.encode(frame));
       this.makePicture(due.frame);
     }
     this.timer = setTimeout(() => this.tick(), Math.max(0, this.pace.dueMs - performance.now()));
@@ -174,7 +176,7 @@ export class Composer {
 
   /** Encodes what was drawn last as this picture. */
   private encode(frame: number): void {
-    if (this.pictures.state !== 'configured') return;
+    if (this.pictures.state !== 'configured' || this.pictures.encodeQueueSize > MOST_QUEUED) return;
     const picture = new VideoFrame(this.canvas, {
       timestamp: frameToUs(frame),
       duration: Math.round(1_000_000 / FRAME_RATE_HZ),
