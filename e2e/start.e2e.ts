@@ -86,7 +86,7 @@ test('a run that was killed leaves processes behind, and the next one clears the
   expect(left.every(isAlive)).toBe(true);
 
   const again = new Run('--port', port, '--data', dir);
-  await again.says('Cleared what an earlier run left: database, rehearsal-clock, relay, server');
+  await again.says('Cleared what an earlier run left: database, rehearsal-clock, emberplay, relay, server');
   expect(left.some(isAlive)).toBe(false);
   await again.says('Juncta is ready');
 
