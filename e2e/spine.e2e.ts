@@ -161,7 +161,6 @@ test('a reload comes back into the running show, on the same connection', async 
   await onAir(page);
   const { id } = await lastArrival();
   const before = await pictures();
-  await page.evaluate(() => window.removeEventListener('beforeunload', () => undefined));
   page.on('dialog', (dialog) => void dialog.accept());
   await page.reload();
   await expect(page.getByRole('img', { name: 'The programme’s picture' })).toBeVisible();

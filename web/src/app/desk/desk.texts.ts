@@ -1,11 +1,9 @@
 /** Texts of this part, marked for Angular's own translation. */
 export const deskTexts = {
   back: $localize`:@@desk.back:Plan`,
-  start: $localize`:@@desk.start:start`,
   noStart: $localize`:@@desk.noStart:no start set`,
   toGo: $localize`:@@desk.toGo:to go`,
   late: $localize`:@@desk.late:late`,
-  state: $localize`:@@desk.state:State of the show`,
   line: $localize`:@@desk.line:The hours around the show`,
   now: $localize`:@@desk.now:now`,
   planned: (from: string, to: string) => $localize`:@@desk.planned:planned ${from}:from: to ${to}:to:`,

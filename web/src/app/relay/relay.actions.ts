@@ -20,6 +20,5 @@ export const RelayActions = createActionGroup({
     cover: props<{ showId: string; on: boolean }>(),
     done: props<{ programme: ProgrammeReport }>(),
     refused: props<{ error: ErrorBody }>(),
-    errorSeen: emptyProps(),
   },
 });

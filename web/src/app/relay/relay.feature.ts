@@ -14,7 +14,7 @@ export interface RelayState {
   readonly composing: Composing | null;
   /** An order is under way. */
   readonly busy: boolean;
-  /** What was refused last, until somebody has seen it. */
+  /** What was refused last, until the next order. */
   readonly error: ErrorBody | null;
 }
 
@@ -66,7 +66,6 @@ export const relayFeature = createFeature({
     ),
     on(RelayActions.done, (state, { programme }) => ({ ...take(state, programme), busy: false })),
     on(RelayActions.refused, (state, { error }): RelayState => ({ ...state, busy: false, error })),
-    on(RelayActions.errorSeen, (state): RelayState => ({ ...state, error: null })),
     on(TeamActions.signedOut, () => initial),
   ),
 });
