@@ -18,6 +18,7 @@ import { notFound } from './http/errors';
 import { serveWeb } from './http/serve-web';
 import { describeError } from './log';
 import { mountPeople } from './people/routes';
+import { mountStandIns } from './people/stand-ins';
 import type { RelayLink } from './relay/relay-link';
 import { mountRelay } from './relay/routes';
 import { mountShows } from './shows/routes';
@@ -106,6 +107,7 @@ export function makeApp(app: App, health: HealthState): Express {
   mountTeam(api, app);
   mountShows(api, app);
   mountPeople(api, app);
+  mountStandIns(api, app);
   mountDestinations(api, app);
   mountRelay(api, app);
   http.use(api);

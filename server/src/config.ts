@@ -23,6 +23,9 @@ const Environment = z
     JUNCTA_RELAY_PIECES_PORT: z.coerce.number().int().min(1).max(65535).optional(),
     JUNCTA_RELAY_PUBLIC_URL: z.url({ protocol: /^wss?$/ }).optional(),
     JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
+    JUNCTA_ROOM_URL: z.url({ protocol: /^wss?$/ }).optional(),
+    JUNCTA_ROOM_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
+    JUNCTA_STANDIN_GUESTS_URL: z.url({ protocol: /^http$/ }).optional(),
     JUNCTA_SECRETS_KEY: z.string().regex(/^[A-Za-z0-9+/]{43}=$/, 'must be 32 bytes in base64'),
     JUNCTA_ALLOW_LOCAL_PLACES: flag,
     JUNCTA_DEMO_EMBERPLAY: z.string().optional(),
@@ -46,6 +49,9 @@ const Environment = z
     }
     if (env.JUNCTA_RELAY_URL && !env.JUNCTA_RELAY_PIECES_PORT && !env.JUNCTA_RELAY_PUBLIC_URL) {
       refuse('JUNCTA_RELAY_PIECES_PORT', 'or JUNCTA_RELAY_PUBLIC_URL must say where desks reach the relay');
+    }
+    if (!env.JUNCTA_ROOM_URL !== !env.JUNCTA_ROOM_SECRET) {
+      refuse('JUNCTA_ROOM_URL', 'and JUNCTA_ROOM_SECRET are given together or not at all');
     }
     for (const name of [
       'JUNCTA_HTTPS_CERT',
@@ -80,6 +86,10 @@ export interface Config {
     readonly publicUrl: string | null;
     readonly secret: string;
   } | null;
+  /** The media server that carries guests: its WebSocket on loopback, and the secret it asks for. */
+  readonly room: { readonly url: string; readonly secret: string } | null;
+  /** Demo only: the helper that plays made-up guests. */
+  readonly standInGuestsUrl: string | null;
   /** 32 bytes: locks the keys and tokens of places. */
   readonly secretsKey: Buffer;
   /** Whether places may lie inside the machine's own network. */
@@ -119,6 +129,11 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
             secret: env.JUNCTA_RELAY_SECRET,
           }
         : null,
+    room:
+      env.JUNCTA_ROOM_URL && env.JUNCTA_ROOM_SECRET
+        ? { url: env.JUNCTA_ROOM_URL, secret: env.JUNCTA_ROOM_SECRET }
+        : null,
+    standInGuestsUrl: env.JUNCTA_STANDIN_GUESTS_URL ?? null,
     secretsKey: Buffer.from(env.JUNCTA_SECRETS_KEY, 'base64'),
     allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES,
     demoEmberplay: env.JUNCTA_DEMO_EMBERPLAY

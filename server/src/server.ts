@@ -13,6 +13,7 @@ import type { Clock } from '@juncta/core/clock';
 import type { Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
 import { refreshDemo } from './demo/seed';
+import { RoomSocket } from './people/room/room-socket';
 import { EventSocket } from './events/socket';
 import { sweepEvents } from './events/store';
 import type { HealthState } from './health/routes';
@@ -55,12 +56,16 @@ export async function startServer(
 
   const health: HealthState = { closing: false };
   const http = listenable(config, makeApp(app, health));
-  const socket = new EventSocket(http, app, config.databaseUrl);
+  const socket: EventSocket = new EventSocket(http, app, config.databaseUrl, () => void room.recheck());
+  const room = new RoomSocket(socket.io, app);
   await new Promise<void>((done, failed) => {
     http.once('error', failed);
     http.listen(config.port, config.host, done);
   });
-  app.relay?.start(app, (atMs, programmes) => socket.tellFigures(atMs, programmes));
+  app.relay?.start(app, {
+    figures: (atMs, programmes) => socket.tellFigures(atMs, programmes),
+    changed: (showId) => room.programmeChanged(showId),
+  });
   const { port } = http.address() as AddressInfo;
   log.info({ port, demo: config.demo }, 'listening');
 
@@ -73,6 +78,7 @@ export async function startServer(
       clearInterval(sweeping);
       unfollow();
       await app.relay?.stop();
+      room.close();
       await socket.close();
       await drain(http);
       await connection.pool.end();

@@ -36,6 +36,10 @@ Ask for: apt-get install ${missing[*]}"
       --no-install-recommends -o Dpkg::Options::=--force-confold "${missing[@]}"; } >"$log" 2>&1 \
     || { tail -5 "$log" >&2; rm -f "$log"; fail "Debian's packages could not be installed: ${missing[*]}"; }
   rm -f "$log"
+  # Debian's package runs Janus as a service, open to the machine's network. We bring our own settings and run it.
+  if [[ " ${missing[*]} " == *" janus "* ]] && [ -d /run/systemd/system ]; then
+    as_root systemctl disable --now janus >/dev/null 2>&1 || true
+  fi
 }
 
 # Installs the project's own packages as the lock file names them, when they are not there yet or it changed.

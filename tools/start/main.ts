@@ -1,12 +1,14 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { accessSync, constants, existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { get as httpGet } from 'node:http';
 import { get as httpsGet } from 'node:https';
+import { connect } from 'node:net';
 import path from 'node:path';
 import { buildAll, DIST, ROOT } from '../build/main';
 import { existingParent, openCluster } from '../machine/cluster';
 import { Failure } from '../machine/failure';
 import { freePort, isFree } from '../machine/ports';
+import { writeJanusSettings } from './janus';
 import { readSecrets } from './secrets';
 import { readOptions, type Options } from './options';
 import { RunFile } from './run-record';
@@ -107,12 +109,47 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
     ready: () => answers(`${loopback(relayPort)}/healthz`),
   });
+  const roomPort = await freePort();
+  const janusDir = path.join(dataDir, 'janus');
+  writeJanusSettings({
+    dir: janusDir,
+    port: roomPort,
+    secret: secrets.room,
+    publicAddress: process.env['JUNCTA_ROOM_PUBLIC_ADDRESS'] ?? null,
+  });
+  await supervisor.start({
+    name: 'janus',
+    start: (log) =>
+      spawn('janus', ['--configs-folder', janusDir], {
+        env: { PATH: process.env['PATH'], LANG: 'C.UTF-8' },
+        stdio: ['ignore', log, log],
+        detached: true,
+      }),
+    ready: () => listens(roomPort),
+  });
+  const guestsPort = demo ? await freePort() : null;
+  if (guestsPort !== null) {
+    const env = {
+      PORT: String(guestsPort),
+      STANDIN_DIR: path.join(dataDir, 'standins', 'guests'),
+      HOUSE_URL: `${scheme}://127.0.0.1:${options.port}`,
+    };
+    mkdirSync(env.STANDIN_DIR, { recursive: true });
+    await supervisor.start({
+      name: 'stand-in-guests',
+      start: (log) => nodeProcess(path.join(DIST, 'stand-in-guests.mjs'), env, log),
+      ready: () => answers(`${loopback(guestsPort)}/healthz`),
+    });
+  }
   const serverEnv = {
     ...serverEnvironment(options, cluster.url(databasePort, database), clockPort),
     ...httpsEnv,
     JUNCTA_RELAY_URL: loopback(relayPort),
     JUNCTA_RELAY_PIECES_PORT: String(piecesPort),
     JUNCTA_RELAY_SECRET: secrets.relay,
+    JUNCTA_ROOM_URL: `ws://127.0.0.1:${roomPort}`,
+    JUNCTA_ROOM_SECRET: secrets.room,
+    ...(guestsPort === null ? {} : { JUNCTA_STANDIN_GUESTS_URL: loopback(guestsPort) }),
     JUNCTA_SECRETS_KEY: secrets.secretsKey,
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
     ...(process.env['JUNCTA_RELAY_PUBLIC_URL']
@@ -221,12 +258,34 @@ async function refuseTakenPort({ port }: Options): Promise<void> {
 
 /** Only what is ours: a folder named by mistake loses nothing else. */
 function forget(dir: string): void {
-  for (const name of ['postgresql', 'postgresql-password', 'secrets.json', 'relay', 'standins', 'logs']) {
+  for (const name of [
+    'postgresql',
+    'postgresql-password',
+    'secrets.json',
+    'relay',
+    'janus',
+    'standins',
+    'logs',
+  ]) {
     rmSync(path.join(dir, name), { recursive: true, force: true });
   }
 }
 
 const ANSWER_TIMEOUT_MS = 1000;
+
+/** Whether something takes connections there. */
+function listens(port: number): Promise<boolean> {
+  return new Promise((answer) => {
+    const socket = connect({ port, host: '127.0.0.1', timeout: ANSWER_TIMEOUT_MS });
+    const done = (up: boolean) => {
+      socket.destroy();
+      answer(up);
+    };
+    socket.on('connect', () => done(true));
+    socket.on('timeout', () => done(false));
+    socket.on('error', () => done(false));
+  });
+}
 
 /** Whether a process answers that it is there. Its own certificate is not asked for its name here. */
 function answers(url: string): Promise<boolean> {

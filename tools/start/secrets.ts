@@ -6,6 +6,8 @@ import path from 'node:path';
 export interface Secrets {
   /** Between server and relay. */
   readonly relay: string;
+  /** Between server and Janus; the secrets of rooms follow from it. */
+  readonly room: string;
   /** Locks the keys and tokens of places in the database: without it they have to be entered anew. */
   readonly secretsKey: string;
   /** Demo: what the owner of the stand-in's channel has granted. */
@@ -18,6 +20,7 @@ export function readSecrets(dataDir: string): Secrets {
   const known = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Partial<Secrets>) : {};
   const secrets: Secrets = {
     relay: known.relay ?? randomBytes(32).toString('hex'),
+    room: known.room ?? randomBytes(32).toString('hex'),
     secretsKey: known.secretsKey ?? randomBytes(32).toString('base64'),
     emberplayGrant: known.emberplayGrant ?? randomBytes(32).toString('base64url'),
   };

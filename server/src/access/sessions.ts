@@ -90,6 +90,11 @@ export async function endSession(db: Queryable, token: string): Promise<void> {
 export async function endSessionsOf(db: Queryable, memberId: string, exceptToken?: string): Promise<void> {
   const others = exceptToken === undefined ? undefined : ne(session.tokenHash, hashToken(exceptToken));
   await db.delete(session).where(and(eq(session.memberId, memberId), others));
+  await tellSessionsEnded(db);
+}
+
+/** Every server looks again at the sessions behind its open connections. */
+export async function tellSessionsEnded(db: Queryable): Promise<void> {
   await db.execute(sql`select pg_notify(${SESSIONS_CHANNEL}, '')`);
 }
 

@@ -20,8 +20,8 @@ import { Listener } from './listener';
 const GATHER_MS = 50;
 /** Sessions are looked at again this often; a removed member hears of it at once through {@link SESSIONS_CHANNEL}. */
 const RECHECK_MS = 60_000;
-/** No request of the socket is longer. */
-const MAX_MESSAGE_BYTES = 16 * 1024;
+/** No request is longer; session descriptions of a room's many tracks are the longest. */
+const MAX_MESSAGE_BYTES = 64 * 1024;
 
 interface SocketData {
   token: string;
@@ -35,7 +35,7 @@ type TeamSocket = Socket<ClientToServer, ServerToClient, Record<string, never>, 
 
 /** The team's socket: numbered streams with replay. Media has sockets of its own, elsewhere. */
 export class EventSocket {
-  private readonly io: Server<ClientToServer, ServerToClient, Record<string, never>, SocketData>;
+  readonly io: Server<ClientToServer, ServerToClient, Record<string, never>, SocketData>;
   private readonly listener: Listener;
   private readonly recheck: NodeJS.Timeout;
   private gathering: NodeJS.Timeout | undefined;
@@ -44,6 +44,8 @@ export class EventSocket {
     http: HttpServer,
     private readonly app: App,
     databaseUrl: string,
+    /** Sessions were ended: whoever else holds connections looks at theirs. */
+    private readonly sessionsEnded: () => void = () => undefined,
   ) {
     this.io = new Server(http, {
       path: '/api/socket',
@@ -62,7 +64,13 @@ export class EventSocket {
     const all = () => this.gather();
     this.listener = new Listener(
       databaseUrl,
-      { [EVENTS_CHANNEL]: all, [SESSIONS_CHANNEL]: () => void this.dropEndedSessions() },
+      {
+        [EVENTS_CHANNEL]: all,
+        [SESSIONS_CHANNEL]: () => {
+          void this.dropEndedSessions();
+          this.sessionsEnded();
+        },
+      },
       all,
       app.log,
     );

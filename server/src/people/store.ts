@@ -1,6 +1,7 @@
 import { and, eq, gt } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { showPerson } from '../shows/schema';
+import { tellSessionsEnded } from '../access/sessions';
 import { guestLink } from './schema';
 
 export async function listLinks(db: Queryable, showId: string) {
@@ -25,6 +26,7 @@ export async function replaceLink(db: Queryable, values: typeof guestLink.$infer
 
 export async function deleteLink(db: Queryable, showId: string, personId: string): Promise<void> {
   await db.delete(guestLink).where(and(eq(guestLink.showId, showId), eq(guestLink.personId, personId)));
+  await tellSessionsEnded(db);
 }
 
 /** The link with this hash, marked as used; undefined when there is none or it has expired. */

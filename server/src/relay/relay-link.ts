@@ -14,7 +14,11 @@ import * as store from './store';
 /** Places are looked at so often while a feed is under way there. */
 const LOOK_EVERY_MS = 2000;
 
-type TellFigures = (atMs: number, programmes: readonly ProgrammeReport[]) => void;
+interface Listening {
+  figures(atMs: number, programmes: readonly ProgrammeReport[]): void;
+  /** A state of this show's programme or of its feeds is another. */
+  changed(showId: string): void;
+}
 
 /**
  * The server's side of the relay: keeps what it reports, tells it again what the team wants when either was away, and
@@ -25,7 +29,7 @@ export class RelayLink {
   private readonly stopped = new AbortController();
   private app!: App;
   private ask!: AskPlace;
-  private tellFigures!: TellFigures;
+  private listening!: Listening;
   private latest = new Map<string, ProgrammeReport>();
   private following: Promise<void> | undefined;
   private looking: NodeJS.Timeout | undefined;
@@ -39,9 +43,9 @@ export class RelayLink {
     this.client = new RelayClient(config.url, config.secret, log);
   }
 
-  start(app: App, tellFigures: TellFigures): void {
+  start(app: App, listening: Listening): void {
     this.app = app;
-    this.tellFigures = tellFigures;
+    this.listening = listening;
     this.ask = placeAsker(app.config.allowLocalPlaces, () => app.securityClock.now());
     this.following = this.client.follow(this.stopped.signal, {
       connected: () => void this.reconcile(),
@@ -78,7 +82,7 @@ export class RelayLink {
 
   private take(report: RelayReport): void {
     this.latest = new Map(report.programmes.map((programme) => [programme.showId, programme]));
-    this.tellFigures(report.atMs, report.programmes);
+    this.listening.figures(report.atMs, report.programmes);
     this.keeping = this.keeping
       .then(async () => {
         for (const programme of report.programmes) await this.write(programme, report.atMs);
@@ -99,6 +103,7 @@ export class RelayLink {
       }
     });
     this.written.set(programme.showId, states);
+    this.listening.changed(programme.showId);
   }
   private readonly written = new Map<string, string>();
 

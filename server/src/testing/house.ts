@@ -63,6 +63,8 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     https: null,
     trustProxy: false,
     relay: null,
+    room: null,
+    standInGuestsUrl: null,
     secretsKey: Buffer.alloc(32, 7),
     allowLocalPlaces: true,
     demoEmberplay: null,

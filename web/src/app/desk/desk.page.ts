@@ -29,8 +29,10 @@ import { FeedsPanel } from '../relay/feeds-panel';
 import { RelayActions } from '../relay/relay.actions';
 import { relayFeature } from '../relay/relay.feature';
 import { ComposingDesk } from '../stage/composing-desk';
-import { COVER_KEY, LAYOUT_KEYS, NAMES_KEY } from '../stage/desk-keys';
+import { StandIns } from '../people/room/stand-ins';
+import { COVER_KEY, LAYOUT_KEYS, NAMES_KEY, STAND_IN_KEY } from '../stage/desk-keys';
 import { PeoplePanel } from '../stage/people-panel';
+import { RoomSources } from '../stage/room-sources';
 import { ProgrammePanel } from '../stage/programme-panel';
 import { stageTexts } from '../stage/stage.texts';
 import { WakeLock } from '../stage/wake-lock';
@@ -64,6 +66,7 @@ export class DeskPage {
   protected readonly lostText = shellTexts.lost;
   protected readonly stageTexts = stageTexts;
   private readonly composing = inject(ComposingDesk);
+  private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
   private readonly keysDialog = viewChild.required<TemplateRef<unknown>>('keys');
@@ -121,6 +124,8 @@ export class DeskPage {
 
   constructor() {
     const wakeLock = inject(WakeLock);
+    const room = inject(RoomSources);
+    const standIns = this.standIns;
     // The show as it is planned may still change: names on the stage follow.
     effect(() => {
       const show = this.show();
@@ -128,6 +133,8 @@ export class DeskPage {
       untracked(() => {
         this.store.dispatch(RelayActions.opened({ showId: show.id }));
         void this.composing.open(show.id, show.text.title, show.text.people);
+        void room.open(show.id);
+        void standIns.open(show.id);
       });
     });
     effect(() => wakeLock.want(this.isRunning() && this.composing.status() === 'composing'));
@@ -158,6 +165,9 @@ export class DeskPage {
       case COVER_KEY:
         this.cover();
         break;
+      case STAND_IN_KEY:
+        if (this.may()('show.run')) void this.standIns.sendIn();
+        break;
       case NAMES_KEY:
         this.composing.setNames(!this.composing.names());
         break;
@@ -166,6 +176,17 @@ export class DeskPage {
       case LAYOUT_KEYS.grid:
         this.composing.setLayout(LAYOUTS.find((layout) => LAYOUT_KEYS[layout] === event.key)!);
         break;
+      case '1':
+      case '2':
+      case '3':
+      case '4':
+      case '5':
+      case '6':
+      case '7':
+      case '8':
+      case '9':
+        this.bringOnOrTakeOff(Number(event.key) - 1);
+        break;
       case 'F6':
         this.nextPanel(event.shiftKey ? -1 : 1);
         break;
@@ -173,6 +194,14 @@ export class DeskPage {
         return;
     }
     event.preventDefault();
+  }
+
+  /** By their place in the plan. */
+  private bringOnOrTakeOff(place: number): void {
+    const person = this.show()?.text.people[place];
+    if (!person || this.composing.status() !== 'composing') return;
+    if (this.composing.stage().includes(person.id)) this.composing.takeOff(person.id);
+    else if (this.composing.sources()[person.id]) this.composing.bringOn(person.id);
   }
 
   protected openKeys(): void {

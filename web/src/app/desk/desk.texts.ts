@@ -24,6 +24,8 @@ export const deskTexts = {
   keyHelp: $localize`:@@desk.keyHelp:This list`,
   keyPlan: $localize`:@@desk.keyPlan:Back to the plan`,
   keyCover: $localize`:@@desk.keyCover:Cover the programme, and show it again`,
+  keyPeople: $localize`:@@desk.keyPeople:Bring on or take off a person, by their place in the plan`,
+  keyStandIn: $localize`:@@desk.keyStandIn:Send in a stand-in guest`,
   keyLayouts: $localize`:@@desk.keyLayouts:Single, pair, grid`,
   keyNames: $localize`:@@desk.keyNames:Names on and off`,
   keyPanels: $localize`:@@desk.keyPanels:Go to the next part of the desk`,

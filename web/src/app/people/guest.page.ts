@@ -5,23 +5,37 @@ import { switchMap } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
+import { Key } from '../look/key';
 import { Notice } from '../look/notice';
+import { deskId } from '../stage/desk-id';
+import { deviceSentences } from '../stage/stage.texts';
+import type { DeviceProblem } from '../stage/devices';
 import { takeHash } from '../team/take-hash';
+import { GuestCheck } from './guest-check';
+import { GuestRoom } from './guest-room';
 import { guestTexts } from './people.texts';
+import { canMakePattern, guestLacks, openCamera, openPattern, type OwnPicture } from './room/own-picture';
+import { RoomLink } from './room/room-link';
 
 /** While a guest waits, what they see follows the plan. */
 const READ_EVERY_MS = 30_000;
+/** What a reload of this tab comes back to. */
+const MEMORY = 'juncta.guest';
 
-/** The one calm page of a guest: which show, when in their own time, and that nobody sees them yet. */
+/**
+ * The one calm page of a guest: which show and when; then their own picture and level; then the wings, with the
+ * programme, and a sign that cannot be mistaken.
+ */
 @Component({
   selector: 'jn-guest-page',
-  imports: [Notice],
+  imports: [GuestCheck, GuestRoom, Key, Notice],
   templateUrl: './guest.page.html',
   styleUrl: './guest.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class GuestPage {
   private readonly api = inject(Api);
+  protected readonly room = inject(RoomLink);
   protected readonly clock = inject(PageClock);
   protected readonly format = inject(TimeFormat);
   protected readonly texts = guestTexts;
@@ -29,6 +43,20 @@ export class GuestPage {
   protected readonly view = signal<GuestView | null>(null);
   protected readonly error = signal<string | null>(null);
   protected readonly hosts = computed(() => this.view()?.hosts.join(', ') ?? '');
+
+  protected readonly own = signal<OwnPicture | null>(null);
+  protected readonly opening = signal(false);
+  protected readonly sends = signal({ picture: true, sound: true });
+  private readonly problem = signal<DeviceProblem | null>(null);
+  protected readonly problemText = computed(() => {
+    const problem = this.problem();
+    return problem && deviceSentences[problem];
+  });
+  protected readonly lack = guestLacks();
+  protected readonly canMakePattern = canMakePattern();
+  protected readonly isIn = computed(() =>
+    (['in', 'lost', 'connecting'] as readonly string[]).includes(this.room.status()),
+  );
 
   constructor() {
     const token = takeHash();
@@ -38,7 +66,10 @@ export class GuestPage {
       ? this.api.call(enterAsGuest, { body: { token } }).pipe(switchMap(() => view))
       : view;
     coming.subscribe({
-      next: (known) => this.view.set(known),
+      next: (known) => {
+        this.view.set(known);
+        void this.comeBack();
+      },
       error: (error: ErrorBody) =>
         this.error.set(
           error.code === 'bad_input' || (!token && error.code === 'signed_out')
@@ -47,7 +78,67 @@ export class GuestPage {
         ),
     });
     const reading = setInterval(() => this.readAgain(), READ_EVERY_MS);
-    inject(DestroyRef).onDestroy(() => clearInterval(reading));
+    inject(DestroyRef).onDestroy(() => {
+      clearInterval(reading);
+      this.room.leave();
+      this.own()?.close();
+    });
+  }
+
+  protected async useCamera(): Promise<void> {
+    this.problem.set(null);
+    this.opening.set(true);
+    const opened = await openCamera();
+    this.opening.set(false);
+    if (typeof opened === 'string') this.problem.set(opened);
+    else this.take(opened);
+  }
+
+  protected usePattern(): void {
+    this.problem.set(null);
+    this.take(openPattern(this.view()?.name ?? ''));
+  }
+
+  protected another(): void {
+    this.own()?.close();
+    this.own.set(null);
+  }
+
+  protected async goIn(): Promise<void> {
+    const own = this.own();
+    if (!own) return;
+    remember(own.kind);
+    this.room.send(own.stream, this.sends());
+    await this.room.enter({ placeId: await deskId() });
+  }
+
+  protected leave(): void {
+    remember(null);
+    this.room.leave();
+  }
+
+  protected toggle(what: 'picture' | 'sound'): void {
+    const sends = { ...this.sends(), [what]: !this.sends()[what] };
+    this.sends.set(sends);
+    const { stream } = this.own()!;
+    for (const track of stream.getVideoTracks()) track.enabled = sends.picture;
+    for (const track of stream.getAudioTracks()) track.enabled = sends.sound;
+    this.room.setSends(sends);
+  }
+
+  private take(own: OwnPicture): void {
+    this.own()?.close();
+    this.own.set(own);
+    this.sends.set({ picture: true, sound: true });
+  }
+
+  /** A reload of this tab goes back in by itself. */
+  private async comeBack(): Promise<void> {
+    const kind = recall();
+    if (!kind || this.lack) return;
+    if (kind === 'pattern' && this.canMakePattern) this.usePattern();
+    else await this.useCamera();
+    if (this.own()) await this.goIn();
   }
 
   private readAgain(): void {
@@ -55,11 +146,33 @@ export class GuestPage {
     this.api.call(readGuestView).subscribe({
       next: (view) => this.view.set(view),
       error: (error: ErrorBody) => {
-        if (error.code === 'signed_out') {
-          this.view.set(null);
-          this.error.set(error.sentence);
-        }
+        if (error.code === 'signed_out') this.shut(error.sentence);
       },
     });
+  }
+
+  private shut(sentence: string): void {
+    this.room.leave();
+    this.another();
+    this.view.set(null);
+    this.error.set(sentence);
+  }
+}
+
+function remember(kind: OwnPicture['kind'] | null): void {
+  try {
+    if (kind) sessionStorage.setItem(MEMORY, kind);
+    else sessionStorage.removeItem(MEMORY);
+  } catch {
+    // Then a reload asks once more.
+  }
+}
+
+function recall(): OwnPicture['kind'] | null {
+  try {
+    const kind = sessionStorage.getItem(MEMORY);
+    return kind === 'camera' || kind === 'pattern' ? kind : null;
+  } catch {
+    return null;
   }
 }

@@ -29,7 +29,7 @@ export type ComposingStatus =
   | 'failed';
 
 export interface SourceState {
-  readonly kind: 'pattern' | 'camera';
+  readonly kind: 'pattern' | 'camera' | 'guest';
   /** What became of a device that was there. */
   readonly lost: { readonly picture: boolean; readonly sound: boolean };
 }
@@ -152,20 +152,44 @@ export class ComposingDesk {
     const video = streamOf<VideoFrame>(device.video);
     const audio = streamOf<AudioData>(device.audio);
     this.tell(
-      { type: 'device_source', id, video, audio },
+      { type: 'device_source', id, fromRoom: false, video, audio },
       [video, audio].filter((stream) => stream !== null),
     );
     this.addSource(id, 'camera');
   }
 
-  dropSource(id: string): void {
-    this.takeOff(id);
-    this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
+  /** A guest's picture and sound, as they come from the room. */
+  addGuest(id: string, stream: MediaStream): void {
+    if (!this.composer) return;
+    const [video, audio] = [stream.getVideoTracks()[0] ?? null, stream.getAudioTracks()[0] ?? null].map(
+      (track) => streamOf(track),
+    ) as [ReadableStream<VideoFrame> | null, ReadableStream<AudioData> | null];
+    const message: ComposerMessage = { type: 'device_source', id, fromRoom: true, video, audio };
+    this.tell(
+      message,
+      [video, audio].filter((one) => one !== null),
+    );
+    this.addSource(id, 'guest');
+  }
+
+  /** Where the programme goes back into the room; null: nowhere. */
+  returnTo(feed: Extract<ComposerMessage, { type: 'return_feed' }>['feed']): void {
+    this.tell({ type: 'return_feed', feed }, feed ? [feed.picture, feed.sound] : []);
+  }
+
+  /** The source goes; whoever it belongs to keeps their place on stage. */
+  loseSource(id: string): void {
     this.closeDevice(id);
     this.tell({ type: 'drop_source', id });
     const rest = Object.entries(this.sources()).filter(([other]) => other !== id);
     this.sources.set(Object.fromEntries(rest));
     this.rememberSources();
+  }
+
+  dropSource(id: string): void {
+    this.takeOff(id);
+    this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
+    this.loseSource(id);
   }
 
   bringOn(id: string): void {
@@ -319,7 +343,12 @@ export class ComposingDesk {
   }
 
   private rememberSources(): void {
-    const sources = Object.fromEntries(Object.entries(this.sources()).map(([id, { kind }]) => [id, kind]));
+    // Guests come back by themselves.
+    const sources = Object.fromEntries(
+      Object.entries(this.sources()).flatMap(([id, { kind }]) =>
+        kind === 'guest' ? [] : [[id, kind] as const],
+      ),
+    );
     this.remember({ sources });
   }
 

@@ -3,5 +3,7 @@ import type { Layout } from '@juncta/core/stage';
 /** The keys of the keyboard that work on the desk, as they come in a key event. Shown on each key and in the list. */
 export const LAYOUT_KEYS: Record<Layout, string> = { single: 's', pair: 'r', grid: 'g' };
 export const NAMES_KEY = 'n';
+/** Sends in a made-up guest, where there are any. */
+export const STAND_IN_KEY = 'i';
 /** The panic key: large on its own, and far from the others. */
 export const COVER_KEY = 'x';

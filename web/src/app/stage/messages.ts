@@ -49,10 +49,20 @@ export type ComposerMessage =
   | {
       readonly type: 'device_source';
       readonly id: string;
+      /** A guest: heard in the room already, so not sent back into it. */
+      readonly fromRoom: boolean;
       readonly video: ReadableStream<VideoFrame> | null;
       readonly audio: ReadableStream<AudioData> | null;
     }
   | { readonly type: 'drop_source'; readonly id: string }
+  /** Where the programme goes back into the room, small, with the sound that is made at this desk; null: nowhere. */
+  | {
+      readonly type: 'return_feed';
+      readonly feed: {
+        readonly picture: WritableStream<VideoFrame>;
+        readonly sound: WritableStream<AudioData>;
+      } | null;
+    }
   | { readonly type: 'stop' };
 
 export type ComposerFailure = 'encoder' | 'sound_encoder';

@@ -1,9 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { RoomPerson } from '@juncta/contract/people';
 import type { ShowPerson } from '@juncta/contract/shows';
+import { Store } from '@ngrx/store';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { partNames } from '../shows/shows.texts';
+import { RoomLink } from '../people/room/room-link';
+import { StandIns } from '../people/room/stand-ins';
 import { ComposingDesk } from './composing-desk';
+import { STAND_IN_KEY } from './desk-keys';
+import { teamFeature } from '../team/team.feature';
 import { deviceSentences, stageTexts } from './stage.texts';
 
 /** Who is in the programme, or who waits in the wings, with what can be done about it. */
@@ -12,6 +18,9 @@ import { deviceSentences, stageTexts } from './stage.texts';
   imports: [Key, Notice],
   template: `
     @if (!on() && problem(); as problem) {
+      <jn-notice kind="wrong">{{ problem }}</jn-notice>
+    }
+    @if (!on() && standIns.problem(); as problem) {
       <jn-notice kind="wrong">{{ problem }}</jn-notice>
     }
     <ul class="plain">
@@ -29,6 +38,7 @@ import { deviceSentences, stageTexts } from './stage.texts';
                   jnKey
                   type="button"
                   lamp="lit"
+                  [shortcut]="row.key"
                   [attr.aria-label]="texts.takeOffName(row.person.name)"
                   (click)="desk.takeOff(row.person.id)"
                 >
@@ -38,20 +48,33 @@ import { deviceSentences, stageTexts } from './stage.texts';
                 <button
                   jnKey
                   type="button"
+                  [shortcut]="row.key"
                   [attr.aria-label]="texts.bringOnName(row.person.name)"
                   (click)="desk.bringOn(row.person.id)"
                 >
                   {{ texts.bringOn }}
                 </button>
-                <button
-                  jnKey
-                  type="button"
-                  [attr.aria-label]="texts.dropName(row.person.name)"
-                  (click)="desk.dropSource(row.person.id)"
-                >
-                  {{ texts.drop }}
-                </button>
-              } @else {
+                @if (row.standIn) {
+                  <button
+                    jnKey
+                    type="button"
+                    [disabled]="standIns.busy()"
+                    [attr.aria-label]="texts.sendAwayName(row.person.name)"
+                    (click)="standIns.sendAway(row.person.id)"
+                  >
+                    {{ texts.sendAway }}
+                  </button>
+                } @else if (row.source !== 'guest') {
+                  <button
+                    jnKey
+                    type="button"
+                    [attr.aria-label]="texts.dropName(row.person.name)"
+                    (click)="desk.dropSource(row.person.id)"
+                  >
+                    {{ texts.drop }}
+                  </button>
+                }
+              } @else if (!row.present) {
                 <button
                   jnKey
                   type="button"
@@ -78,6 +101,20 @@ import { deviceSentences, stageTexts } from './stage.texts';
         <li class="belongs">{{ none() }}</li>
       }
     </ul>
+    @if (!on() && standIns.available() && mayRun()) {
+      <p class="keys">
+        <button
+          jnKey
+          type="button"
+          [lamp]="standIns.busy() ? 'working' : 'dark'"
+          [shortcut]="standInKey"
+          [disabled]="standIns.busy()"
+          (click)="standIns.sendIn()"
+        >
+          {{ texts.sendIn }}
+        </button>
+      </p>
+    }
   `,
   styles: `
     li {
@@ -97,6 +134,9 @@ import { deviceSentences, stageTexts } from './stage.texts';
       flex-wrap: wrap;
       gap: var(--space-1);
     }
+    p.keys {
+      margin: var(--space-2) 0 0;
+    }
     .warn {
       color: var(--saffron-text);
     }
@@ -104,7 +144,13 @@ import { deviceSentences, stageTexts } from './stage.texts';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PeoplePanel {
+  private readonly room = inject(RoomLink);
+  private readonly store = inject(Store);
   protected readonly desk = inject(ComposingDesk);
+  protected readonly standIns = inject(StandIns);
+  protected readonly standInKey = STAND_IN_KEY.toUpperCase();
+  private readonly may = this.store.selectSignal(teamFeature.selectMay);
+  protected readonly mayRun = computed(() => this.may()('show.run'));
   protected readonly texts = stageTexts;
   protected readonly partNames = partNames;
 
@@ -119,20 +165,34 @@ export class PeoplePanel {
     return problem && deviceSentences[problem];
   });
   protected readonly rows = computed(() => {
-    const [stage, sources] = [this.desk.stage(), this.desk.sources()];
+    const [stage, sources, standIns] = [this.desk.stage(), this.desk.sources(), this.standIns.personIds()];
+    const there = this.room.view()?.people ?? [];
+    const all = this.people();
     const inOrder = this.on()
       ? stage.flatMap((id) => this.people().find((person) => person.id === id) ?? [])
       : this.people().filter(({ id }) => !stage.includes(id));
     return inOrder.map((person) => {
       const source = sources[person.id];
+      const guest = there.find(({ personId }) => personId === person.id);
       return {
         person,
-        source: source !== undefined,
-        word: source ? stageTexts.kinds[source.kind] : stageTexts.expected,
+        source: source?.kind ?? null,
+        present: guest !== undefined,
+        standIn: standIns.includes(person.id),
+        /** Digits bring on and take off, in the order of the plan. */
+        key: all.indexOf(person) < 9 ? String(all.indexOf(person) + 1) : null,
+        word: guest ? guestWord(guest) : source ? stageTexts.kinds[source.kind] : stageTexts.expected,
         lost: source && lostWords(source.lost),
       };
     });
   });
+}
+
+function guestWord({ publication, sends }: RoomPerson): string {
+  if (publication === null) return stageTexts.guestConnecting;
+  if (!sends.picture && !sends.sound) return stageTexts.guestSilent;
+  if (!sends.sound) return stageTexts.guestMuted;
+  return sends.picture ? stageTexts.kinds.guest : stageTexts.guestNoPicture;
 }
 
 function lostWords(lost: { picture: boolean; sound: boolean }): string | null {

@@ -7,6 +7,12 @@ declare class MediaStreamTrackProcessor<T extends VideoFrame | AudioData> {
   readonly readable: ReadableStream<T>;
 }
 
+/** A track that is made of what is written to it. */
+declare class MediaStreamTrackGenerator<T extends VideoFrame | AudioData> extends MediaStreamTrack {
+  constructor(init: { kind: T extends VideoFrame ? 'video' : 'audio' });
+  readonly writable: WritableStream<T>;
+}
+
 interface FileSystemSyncAccessHandle {
   read(buffer: ArrayBufferView, options?: { at?: number }): number;
   write(buffer: ArrayBufferView, options?: { at?: number }): number;

@@ -17,6 +17,7 @@ import {
 } from '@juncta/core/stage';
 import type { ComposerMessage, ComposerReport, PacketMessage, Setting } from '../messages';
 import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES } from './encoders';
+import { ReturnFeed } from './return-feed';
 import { Source } from './source';
 
 type Start = Extract<ComposerMessage, { type: 'start' }>;
@@ -44,6 +45,7 @@ export class Composer {
   private readonly sources = new Map<string, Source>();
   private preview: { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } | null = null;
   private previewShown = true;
+  private returnFeed: ReturnFeed | null = null;
   private setting: Setting;
   private readonly backdrop: ImageBitmap;
   private readonly pictures: VideoEncoder;
@@ -95,10 +97,10 @@ export class Composer {
         this.previewShown = message.shown;
         break;
       case 'made_source':
-        this.addSource(message.id).takeFrom(message.port);
+        this.addSource(message.id, false).takeFrom(message.port);
         break;
       case 'device_source': {
-        const source = this.addSource(message.id);
+        const source = this.addSource(message.id, message.fromRoom);
         if (message.video) source.readVideo(message.video);
         if (message.audio) source.readAudio(message.audio);
         break;
@@ -107,6 +109,10 @@ export class Composer {
         this.sources.get(message.id)?.close();
         this.sources.delete(message.id);
         break;
+      case 'return_feed':
+        this.returnFeed?.close();
+        this.returnFeed = message.feed && new ReturnFeed(message.feed.picture, message.feed.sound);
+        break;
     }
   }
 
@@ -114,13 +120,14 @@ export class Composer {
     clearTimeout(this.timer);
     clearInterval(this.reporting);
     for (const source of this.sources.values()) source.close();
+    this.returnFeed?.close();
     for (const encoder of [this.pictures, this.sounds]) if (encoder.state !== 'closed') encoder.close();
     this.uplink.close();
   }
 
-  private addSource(id: string): Source {
+  private addSource(id: string, fromRoom: boolean): Source {
     this.sources.get(id)?.close();
-    const source = new Source((track) => this.report({ type: 'source_ended', id, track }));
+    const source = new Source(fromRoom, (track) => this.report({ type: 'source_ended', id, track }));
     this.sources.set(id, source);
     return source;
   }
@@ -171,6 +178,7 @@ export class Composer {
       const { canvas, context } = this.preview;
       context.drawImage(this.canvas, 0, 0, canvas.width, canvas.height);
     }
+    this.returnFeed?.show(this.canvas, frame);
     this.judge(frame);
   }
 
@@ -235,10 +243,17 @@ export class Composer {
       const planes = new Float32Array(2 * PACKET_SAMPLES);
       const left = planes.subarray(0, PACKET_SAMPLES);
       const right = planes.subarray(PACKET_SAMPLES);
+      const guests = new Float32Array(2 * PACKET_SAMPLES);
       for (const [id, source] of this.sources) {
+        const [toLeft, toRight] = source.fromRoom
+          ? [guests.subarray(0, PACKET_SAMPLES), guests.subarray(PACKET_SAMPLES)]
+          : [left, right];
         // Those in the wings are kept running, unheard, so that they come on without delay.
-        source.sound.mixInto(left, right, this.setting.stage.includes(id) ? 1 : 0);
+        source.sound.mixInto(toLeft, toRight, this.setting.stage.includes(id) ? 1 : 0);
       }
+      // Guests hear one another straight from the room; what is sent back must not hold them, or they hear themselves.
+      this.returnFeed?.sound(planes, samplesToUs(this.samplesMade));
+      guests.forEach((sample, i) => (planes[i]! += sample));
       limit(planes);
       for (const sample of planes) this.peak = Math.max(this.peak, Math.abs(sample));
       this.encodeSound(planes);

@@ -9,7 +9,11 @@ export class Source {
   private port: MessagePort | null = null;
   private readonly readers: ReadableStreamDefaultReader[] = [];
 
-  constructor(private readonly ended: (track: 'picture' | 'sound') => void) {}
+  constructor(
+    /** It comes from the room of guests. */
+    readonly fromRoom: boolean,
+    private readonly ended: (track: 'picture' | 'sound') => void,
+  ) {}
 
   /** Null before the first picture, and after the source has lost it. */
   get picture(): VideoFrame | null {

@@ -1,0 +1,92 @@
+import { openDevices, type DeviceProblem } from '../../stage/devices';
+import type { PatternMessage, SourceMessage } from '../../stage/messages';
+
+/** What a guest sends of themselves. */
+export interface OwnPicture {
+  readonly kind: 'camera' | 'pattern';
+  readonly stream: MediaStream;
+  close(): void;
+}
+
+export type GuestLack = 'secure' | 'rtc';
+
+/** What this browser lacks to come in at all; null when nothing. */
+export function guestLacks(): GuestLack | null {
+  if (!isSecureContext) return 'secure';
+  return typeof RTCPeerConnection === 'undefined' ? 'rtc' : null;
+}
+
+/** A test picture is made only where tracks can be made. */
+export const canMakePattern = () => typeof MediaStreamTrackGenerator !== 'undefined';
+
+export async function openCamera(): Promise<OwnPicture | DeviceProblem> {
+  if (!navigator.mediaDevices) return 'none';
+  const device = await openDevices();
+  if (typeof device === 'string') return device;
+  const tracks = [device.video, device.audio].filter((track) => track !== null);
+  return {
+    kind: 'camera',
+    stream: new MediaStream(tracks),
+    close: () => tracks.forEach((track) => track.stop()),
+  };
+}
+
+/** The same test pattern as at the desk, for whoever has no camera; it goes on in a hidden tab. */
+export function openPattern(name: string): OwnPicture {
+  const worker = new Worker(new URL('../../stage/pattern/pattern.worker', import.meta.url), {
+    type: 'module',
+  });
+  const picture = new MediaStreamTrackGenerator<VideoFrame>({ kind: 'video' });
+  const sound = new MediaStreamTrackGenerator<AudioData>({ kind: 'audio' });
+  const [pictures, sounds] = [picture.writable.getWriter(), sound.writable.getWriter()];
+  const { port1, port2 } = new MessageChannel();
+  let samples = 0;
+  port2.onmessage = ({ data }: MessageEvent<SourceMessage>) => {
+    if ((pictures.desiredSize ?? 0) > 0) pictures.write(data.frame).catch(() => data.frame.close());
+    else data.frame.close();
+    const timestamp = Math.round((samples * 1_000_000) / SAMPLE_RATE_HZ);
+    samples += data.sound.length;
+    const made = new AudioData({
+      format: 'f32',
+      sampleRate: SAMPLE_RATE_HZ,
+      numberOfFrames: data.sound.length,
+      numberOfChannels: 1,
+      timestamp,
+      data: data.sound,
+    });
+    sounds.write(made).catch(() => made.close());
+  };
+  // The third colour: the first two are what a desk gives its own people.
+  const make: PatternMessage = { type: 'make', id: 'own', port: port1, index: 2, name };
+  worker.postMessage(make, [port1]);
+  return {
+    kind: 'pattern',
+    stream: new MediaStream([picture, sound]),
+    close: () => {
+      worker.terminate();
+      port2.close();
+      picture.stop();
+      sound.stop();
+    },
+  };
+}
+
+const SAMPLE_RATE_HZ = 48_000;
+
+/** How loud a stream is, 0 to 1, about ten times a second. Browsers let it run once somebody has pressed something. */
+export function watchLevel(stream: MediaStream, tell: (level: number) => void): () => void {
+  if (stream.getAudioTracks().length === 0) return () => undefined;
+  const context = new AudioContext();
+  const analyser = context.createAnalyser();
+  context.createMediaStreamSource(stream).connect(analyser);
+  const samples = new Float32Array(analyser.fftSize);
+  const timer = setInterval(() => {
+    void context.resume();
+    analyser.getFloatTimeDomainData(samples);
+    tell(samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0));
+  }, 100);
+  return () => {
+    clearInterval(timer);
+    void context.close();
+  };
+}

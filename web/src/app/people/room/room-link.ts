@@ -1,0 +1,269 @@
+import { Injectable, signal } from '@angular/core';
+import {
+  ROOM_NAMESPACE,
+  type RoomAuth,
+  type RoomRefusal,
+  type RoomToClient,
+  type RoomToServer,
+  type RoomView,
+  type Sends,
+} from '@juncta/contract/people';
+import { PROGRAMME_PUBLISHER } from '@juncta/core/people';
+import type { io as connectSocket, Socket } from 'socket.io-client';
+import { makeAnswer, makeOffer, onBroken } from './peer';
+
+type RoomSocket = Socket<RoomToClient, RoomToServer>;
+
+export type RoomStatus =
+  | 'away'
+  | 'connecting'
+  | 'in'
+  /** The connection is lost, and is being made again. */
+  | 'lost'
+  /** The link is in use elsewhere: somebody has to say that it is meant. */
+  | 'elsewhere'
+  /** Another place took over. */
+  | 'moved'
+  | 'signed_out';
+
+interface Watched {
+  readonly publication: number;
+  readonly peer: RTCPeerConnection;
+  readonly stream: MediaStream;
+  watchId: string | null;
+}
+
+const RETRY_MS = 1000;
+const ANSWER_PATIENCE_MS = 8000;
+
+/**
+ * This tab's place in the room of a show. What is wanted (what to send, whom to receive) is said once and kept to over
+ * every break of the line, of the server and of the media server.
+ */
+@Injectable({ providedIn: 'root' })
+export class RoomLink {
+  readonly status = signal<RoomStatus>('away');
+  readonly view = signal<RoomView | null>(null);
+  /** What is received at the moment, by publisher. */
+  readonly streams = signal<Readonly<Record<string, MediaStream>>>({});
+
+  private socket: RoomSocket | null = null;
+  private auth: RoomAuth | null = null;
+  private sending: { stream: MediaStream; sends: Sends } | null = null;
+  private outgoing: RTCPeerConnection | null = null;
+  private wanted: readonly string[] = [];
+  private stage: readonly string[] | null = null;
+  private readonly watched = new Map<string, Watched>();
+  /** One agreement after the other. */
+  private working: Promise<unknown> = Promise.resolve();
+
+  async enter(auth: RoomAuth): Promise<void> {
+    this.leave();
+    this.auth = auth;
+    this.status.set('connecting');
+    const io = await this.loadClient();
+    if (this.auth !== auth) return;
+    const socket: RoomSocket = io(ROOM_NAMESPACE, {
+      path: '/api/socket',
+      transports: ['websocket'],
+      reconnectionDelay: 300,
+      reconnectionDelayMax: 2000,
+      auth,
+      // Beside the team's own socket, so that closing one leaves the other.
+      forceNew: true,
+    });
+    this.socket = socket;
+    socket.on('connect', () => {
+      this.status.set('in');
+      if (this.stage) socket.emit('stage', { people: [...this.stage] });
+      this.publishAgain();
+    });
+    socket.on('connect_error', (error) => this.refused(socket, error.message as RoomRefusal));
+    socket.on('disconnect', () => {
+      this.dropMedia();
+      if (this.status() === 'in') this.status.set('lost');
+      if (!socket.active && this.status() === 'lost') setTimeout(() => socket.connect(), RETRY_MS);
+    });
+    socket.on('room', (view) => {
+      this.view.set(view);
+      this.reconcile();
+    });
+    socket.on('publish_again', () => this.publishAgain());
+    socket.on('moved', () => this.end('moved'));
+    socket.on('signed_out', () => this.end('signed_out'));
+  }
+
+  /** Says that it is meant: the other place is let go of. */
+  takeOver(): void {
+    if (this.auth) void this.enter({ ...this.auth, takeOver: true });
+  }
+
+  leave(): void {
+    this.socket?.disconnect();
+    this.socket = null;
+    this.auth = null;
+    this.dropMedia();
+    this.view.set(null);
+    this.status.set('away');
+  }
+
+  /** Sends this into the room from now on; null: nothing. */
+  send(stream: MediaStream | null, sends: Sends = { picture: true, sound: true }): void {
+    this.sending = stream && { stream, sends };
+    this.publishAgain();
+  }
+
+  /** What of it is on; the line stays. */
+  setSends(sends: Sends): void {
+    if (!this.sending) return;
+    this.sending = { ...this.sending, sends };
+    this.socket?.emit('sends', sends);
+  }
+
+  /** Receives these, as far as they are there. */
+  want(publishers: readonly string[]): void {
+    this.wanted = publishers;
+    this.reconcile();
+  }
+
+  /** Only at the desk that composes. */
+  setStage(people: readonly string[]): void {
+    this.stage = people;
+    if (this.socket?.connected) this.socket.emit('stage', { people: [...people] });
+  }
+
+  // --- Within
+
+  private refused(socket: RoomSocket, why: RoomRefusal): void {
+    if (why === 'elsewhere' || why === 'signed_out') {
+      this.end(why);
+      return;
+    }
+    if (this.status() === 'in') this.status.set('lost');
+    if (!socket.active && this.socket === socket) setTimeout(() => socket.connect(), RETRY_MS);
+  }
+
+  private end(status: RoomStatus): void {
+    this.status.set(status);
+    this.socket?.disconnect();
+    this.socket = null;
+    this.dropMedia();
+  }
+
+  private dropMedia(): void {
+    this.outgoing?.close();
+    this.outgoing = null;
+    for (const { peer } of this.watched.values()) peer.close();
+    this.watched.clear();
+    this.streams.set({});
+  }
+
+  private inOrder(act: () => Promise<void>): void {
+    // A line that could not be made is made anew at the next view, or when the server asks.
+    this.working = this.working.then(act).catch(() => undefined);
+  }
+
+  private publishAgain(): void {
+    this.inOrder(async () => {
+      const { socket, sending } = this;
+      this.outgoing?.close();
+      this.outgoing = null;
+      if (!socket?.connected) return;
+      if (!sending) {
+        await socket.timeout(ANSWER_PATIENCE_MS).emitWithAck('unpublish');
+        return;
+      }
+      const peer = new RTCPeerConnection({ iceServers: [] });
+      this.outgoing = peer;
+      onBroken(peer, () => {
+        if (this.outgoing === peer) this.publishAgain();
+      });
+      const sdp = await makeOffer(peer, sending.stream);
+      const answer = await socket
+        .timeout(ANSWER_PATIENCE_MS)
+        .emitWithAck('publish', { sdp, sends: sending.sends })
+        .catch(() => ({ ok: false, problem: 'media_away' }) as const);
+      if (this.outgoing !== peer) return;
+      if (answer.ok) await peer.setRemoteDescription({ type: 'answer', sdp: answer.sdp });
+      else if (answer.problem !== 'not_allowed') setTimeout(() => this.retryPublish(peer), RETRY_MS);
+    });
+  }
+
+  private retryPublish(peer: RTCPeerConnection): void {
+    // While the media server is away it is no use; `publish_again` says when it is back.
+    if (this.outgoing === peer && this.view()?.media) this.publishAgain();
+  }
+
+  private publicationOf(publisher: string): number | null {
+    const view = this.view();
+    if (!view) return null;
+    if (publisher === PROGRAMME_PUBLISHER) return view.programme;
+    return view.people.find(({ personId }) => personId === publisher)?.publication ?? null;
+  }
+
+  private reconcile(): void {
+    for (const [publisher, watched] of this.watched) {
+      const stays = this.wanted.includes(publisher) && this.publicationOf(publisher) === watched.publication;
+      if (!stays) this.drop(publisher);
+    }
+    for (const publisher of this.wanted) {
+      if (!this.watched.has(publisher) && this.publicationOf(publisher) !== null) {
+        this.inOrder(() => this.watch(publisher));
+      }
+    }
+  }
+
+  private async watch(publisher: string): Promise<void> {
+    const { socket } = this;
+    const publication = this.publicationOf(publisher);
+    if (!socket?.connected || publication === null) return;
+    if (this.watched.has(publisher) || !this.wanted.includes(publisher)) return;
+    const peer = new RTCPeerConnection({ iceServers: [] });
+    const watched: Watched = { publication, peer, stream: new MediaStream(), watchId: null };
+    this.watched.set(publisher, watched);
+    onBroken(peer, () => this.again(publisher, watched));
+    try {
+      const asked = await socket.timeout(ANSWER_PATIENCE_MS).emitWithAck('watch', { publisher });
+      if (!asked.ok) throw new Error(asked.problem);
+      watched.watchId = asked.watchId;
+      const sdp = await makeAnswer(peer, asked.sdp, watched.stream);
+      const agreed = await socket
+        .timeout(ANSWER_PATIENCE_MS)
+        .emitWithAck('answer', { watchId: asked.watchId, sdp });
+      if (!agreed.ok) throw new Error(agreed.problem);
+      if (this.watched.get(publisher) === watched) {
+        this.streams.set({ ...this.streams(), [publisher]: watched.stream });
+      }
+    } catch {
+      setTimeout(() => this.again(publisher, watched), RETRY_MS);
+    }
+  }
+
+  private again(publisher: string, watched: Watched): void {
+    if (this.watched.get(publisher) !== watched) return;
+    this.drop(publisher);
+    this.reconcile();
+  }
+
+  private drop(publisher: string): void {
+    const watched = this.watched.get(publisher);
+    if (!watched) return;
+    this.watched.delete(publisher);
+    watched.peer.close();
+    if (watched.watchId && this.socket?.connected) this.socket.emit('unwatch', { watchId: watched.watchId });
+    const { [publisher]: _, ...rest } = this.streams();
+    this.streams.set(rest);
+  }
+
+  /** Public only for the specs. */
+  async loadClient(): Promise<typeof connectSocket> {
+    for (;;) {
+      try {
+        return (await import('socket.io-client')).io;
+      } catch {
+        this.status.set('lost');
+        await new Promise((again) => setTimeout(again, RETRY_MS));
+      }
+    }
+  }
+}
