@@ -7,6 +7,10 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { SecretBox } from './access/secret-box';
 import type { Tries } from './access/tries';
+import type { ChatLines } from './chat/chat-lines';
+import { mountChat } from './chat/routes';
+import type { AskPlace } from './destinations/ask-place';
+import { mountListings } from './listings/routes';
 import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
 import { mountClock } from './clock/routes';
@@ -36,6 +40,8 @@ export interface App {
   readonly secrets: SecretBox;
   /** Null where no relay runs: everything but sending works. */
   readonly relay: RelayLink | null;
+  /** Asks places, within limits of time and of where they may be. */
+  readonly ask: AskPlace;
   readonly log: Logger;
   readonly config: Config;
 }
@@ -50,7 +56,7 @@ function relaySources({ relay, https }: Config): string[] {
 /** No request of the API is longer; pictures and recordings go by ways of their own. */
 const MAX_BODY = '256kb';
 
-export function makeApp(app: App, health: HealthState): Express {
+export function makeApp(app: App, health: HealthState, lines: ChatLines): Express {
   const http = express();
   http.set('trust proxy', app.config.trustProxy ? 1 : false);
   http.disable('x-powered-by');
@@ -109,7 +115,9 @@ export function makeApp(app: App, health: HealthState): Express {
   mountPeople(api, app);
   mountStandIns(api, app);
   mountDestinations(api, app);
+  mountListings(api, app);
   mountRelay(api, app);
+  mountChat(api, app, lines);
   http.use(api);
   http.use('/api', () => {
     throw notFound('page');

@@ -28,7 +28,7 @@ const Environment = z
     JUNCTA_STANDIN_GUESTS_URL: z.url({ protocol: /^http$/ }).optional(),
     JUNCTA_SECRETS_KEY: z.string().regex(/^[A-Za-z0-9+/]{43}=$/, 'must be 32 bytes in base64'),
     JUNCTA_ALLOW_LOCAL_PLACES: flag,
-    JUNCTA_DEMO_EMBERPLAY: z.string().optional(),
+    JUNCTA_DEMO_PLACES: z.string().optional(),
     JUNCTA_LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
     NODE_ENV: z.string().optional(),
   })
@@ -94,8 +94,8 @@ export interface Config {
   readonly secretsKey: Buffer;
   /** Whether places may lie inside the machine's own network. */
   readonly allowLocalPlaces: boolean;
-  /** Demo only: the stand-in place, and the lasting token of its channel's owner. */
-  readonly demoEmberplay: { readonly url: string; readonly grant: string } | null;
+  /** Demo only: where the stand-in places are, by their kind, and the lasting token of each account's owner. */
+  readonly demoPlaces: Readonly<Record<string, { readonly url: string; readonly grant: string }>>;
   readonly logLevel: string;
 }
 
@@ -136,9 +136,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     standInGuestsUrl: env.JUNCTA_STANDIN_GUESTS_URL ?? null,
     secretsKey: Buffer.from(env.JUNCTA_SECRETS_KEY, 'base64'),
     allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES,
-    demoEmberplay: env.JUNCTA_DEMO_EMBERPLAY
-      ? (JSON.parse(env.JUNCTA_DEMO_EMBERPLAY) as { url: string; grant: string })
-      : null,
+    demoPlaces: JSON.parse(env.JUNCTA_DEMO_PLACES ?? '{}') as Config['demoPlaces'],
     logLevel: env.JUNCTA_LOG_LEVEL,
   };
 }

@@ -12,6 +12,8 @@ import { securityClock as machineClock, ServerClock } from './clock/server-clock
 import type { Clock } from '@juncta/core/clock';
 import type { Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
+import { ChatLines } from './chat/chat-lines';
+import { placeAsker } from './destinations/ask-place';
 import { refreshDemo } from './demo/seed';
 import { RoomSocket } from './people/room/room-socket';
 import { EventSocket } from './events/socket';
@@ -46,6 +48,7 @@ export async function startServer(
     securityClock,
     tries: new Tries(connection.pool),
     secrets: new SecretBox(config.secretsKey),
+    ask: placeAsker(config.allowLocalPlaces, () => securityClock.now()),
     relay: config.relay && new RelayLink(config.relay, log),
     log,
     config,
@@ -55,7 +58,8 @@ export async function startServer(
   const unfollow = config.clockUrl ? followRehearsalClock(config.clockUrl, clock, log) : () => undefined;
 
   const health: HealthState = { closing: false };
-  const http = listenable(config, makeApp(app, health));
+  const lines = new ChatLines(app);
+  const http = listenable(config, makeApp(app, health, lines));
   const socket: EventSocket = new EventSocket(http, app, config.databaseUrl, () => void room.recheck());
   const room = new RoomSocket(socket.io, app);
   await new Promise<void>((done, failed) => {
@@ -65,7 +69,9 @@ export async function startServer(
   app.relay?.start(app, {
     figures: (atMs, programmes) => socket.tellFigures(atMs, programmes),
     changed: (showId) => room.programmeChanged(showId),
+    viewers: (counted) => socket.tellViewers(counted),
   });
+  lines.start();
   const { port } = http.address() as AddressInfo;
   log.info({ port, demo: config.demo }, 'listening');
 
@@ -78,6 +84,7 @@ export async function startServer(
       clearInterval(sweeping);
       unfollow();
       await app.relay?.stop();
+      lines.stop();
       room.close();
       await socket.close();
       await drain(http);

@@ -19,6 +19,7 @@ const PROCESSES = {
   relay: 'relay/src/main.ts',
   'rehearsal-clock': 'standins/src/clock/main.ts',
   emberplay: 'standins/src/emberplay/main.ts',
+  kitefield: 'standins/src/kitefield/main.ts',
   'stand-in-guests': 'standins/src/guests/main.ts',
 } as const;
 

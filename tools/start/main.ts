@@ -74,21 +74,12 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
       ready: () => answers(`http://127.0.0.1:${clockPort}/healthz`),
     });
   }
-  const emberplay = demo ? { port: await freePort(), rtmpPort: await freePort() } : null;
-  if (emberplay) {
-    const env = {
-      PORT: String(emberplay.port),
-      RTMP_PORT: String(emberplay.rtmpPort),
-      STANDIN_DIR: path.join(dataDir, 'standins', 'emberplay'),
-      EMBERPLAY_GRANT: secrets.emberplayGrant,
-    };
-    mkdirSync(env.STANDIN_DIR, { recursive: true });
-    await supervisor.start({
-      name: 'emberplay',
-      start: (log) => nodeProcess(path.join(DIST, 'emberplay.mjs'), env, log),
-      ready: () => answers(`${loopback(emberplay.port)}/healthz`),
-    });
-  }
+  const places = demo
+    ? {
+        emberplay: await startPlace(supervisor, dataDir, 'emberplay', secrets.emberplayGrant, clockPort),
+        kitefield: await startPlace(supervisor, dataDir, 'kitefield', secrets.kitefieldGrant, clockPort),
+      }
+    : null;
   const scheme = options.https ? 'https' : 'http';
   const httpsEnv = options.https
     ? { JUNCTA_HTTPS_CERT: options.https.cert, JUNCTA_HTTPS_KEY: options.https.key }
@@ -155,14 +146,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     ...(process.env['JUNCTA_RELAY_PUBLIC_URL']
       ? { JUNCTA_RELAY_PUBLIC_URL: process.env['JUNCTA_RELAY_PUBLIC_URL'] }
       : {}),
-    ...(emberplay
-      ? {
-          JUNCTA_DEMO_EMBERPLAY: JSON.stringify({
-            url: loopback(emberplay.port),
-            grant: secrets.emberplayGrant,
-          }),
-        }
-      : {}),
+    ...(places ? { JUNCTA_DEMO_PLACES: JSON.stringify(places) } : {}),
   };
   await supervisor.start({
     name: 'server',
@@ -175,11 +159,38 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     server: address,
     relay: loopback(relayPort),
     clock: demo ? loopback(clockPort) : null,
-    emberplay: emberplay && loopback(emberplay.port),
-    emberplayIngest: emberplay && `rtmp://127.0.0.1:${emberplay.rtmpPort}/ember`,
+    room: `ws://127.0.0.1:${roomPort}`,
+    emberplay: places?.emberplay.url ?? null,
+    emberplayIngest: places && `rtmp://127.0.0.1:${places.emberplay.rtmpPort}/ember`,
+    kitefield: places?.kitefield.url ?? null,
   };
   writeFileSync(path.join(dataDir, 'addresses.json'), JSON.stringify(addresses, null, 2));
   welcome(options, address, serverEnv);
+}
+
+/** A stand-in place: its own process, folder and ports; the grant is its account's owner's, given beforehand. */
+async function startPlace(
+  supervisor: Supervisor,
+  dataDir: string,
+  name: string,
+  grant: string,
+  clockPort: number,
+): Promise<{ url: string; grant: string; rtmpPort: number }> {
+  const [port, rtmpPort] = [await freePort(), await freePort()];
+  const env = {
+    PORT: String(port),
+    RTMP_PORT: String(rtmpPort),
+    STANDIN_DIR: path.join(dataDir, 'standins', name),
+    CLOCK_URL: loopback(clockPort),
+    [`${name.toUpperCase()}_GRANT`]: grant,
+  };
+  mkdirSync(env.STANDIN_DIR, { recursive: true });
+  await supervisor.start({
+    name,
+    start: (log) => nodeProcess(path.join(DIST, `${name}.mjs`), env, log),
+    ready: () => answers(`${loopback(port)}/healthz`),
+  });
+  return { url: loopback(port), grant, rtmpPort };
 }
 
 const loopback = (port: number) => `http://127.0.0.1:${port}`;

@@ -10,8 +10,9 @@ export interface Secrets {
   readonly room: string;
   /** Locks the keys and tokens of places in the database: without it they have to be entered anew. */
   readonly secretsKey: string;
-  /** Demo: what the owner of the stand-in's channel has granted. */
+  /** Demo: what the owners of the stand-ins' channels have granted. */
   readonly emberplayGrant: string;
+  readonly kitefieldGrant: string;
 }
 
 /** Made at the first start, and the same from then on. */
@@ -23,6 +24,7 @@ export function readSecrets(dataDir: string): Secrets {
     room: known.room ?? randomBytes(32).toString('hex'),
     secretsKey: known.secretsKey ?? randomBytes(32).toString('base64'),
     emberplayGrant: known.emberplayGrant ?? randomBytes(32).toString('base64url'),
+    kitefieldGrant: known.kitefieldGrant ?? randomBytes(32).toString('base64url'),
   };
   writeFileSync(file, JSON.stringify(secrets, null, 1), { mode: 0o600 });
   return secrets;

@@ -1,3 +1,4 @@
+import { TEXT_UNITS } from '@juncta/core/listings';
 import * as z from 'zod/mini';
 
 /**
@@ -7,7 +8,7 @@ import * as z from 'zod/mini';
  */
 
 /** What a place counts a text's length in. */
-export const TextUnit = z.enum(['utf16', 'grapheme', 'utf8_byte', 'code_point']);
+export const TextUnit = z.enum(TEXT_UNITS);
 
 export const TextRule = z.object({ max: z.int(), unit: TextUnit });
 

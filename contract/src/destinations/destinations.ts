@@ -1,10 +1,11 @@
 import { NAME_MAX } from '@juncta/core/shows';
 import { TILE_CODE, TILE_PATTERNS } from '@juncta/core/destinations';
 import * as z from 'zod/mini';
+import { HouseRules } from './capabilities';
 import { endpoint, Id, line, Nothing, right } from '../http';
 
 /** How a destination is reached. What each can do is said by its capabilities, not by its kind. */
-export const DESTINATION_KINDS = ['custom_rtmp', 'emberplay'] as const;
+export const DESTINATION_KINDS = ['custom_rtmp', 'emberplay', 'kitefield'] as const;
 
 /** A place outside that carries shows: one account and one placement in it. Its key is never told. */
 export const Destination = z.object({
@@ -20,6 +21,8 @@ export const Destination = z.object({
   pageUrl: z.nullable(z.string()),
   /** Whether somebody can look from outside if viewers see it. */
   canBeSeen: z.boolean(),
+  /** What it allows, as far as we know. */
+  rules: HouseRules,
 });
 export type Destination = z.infer<typeof Destination>;
 

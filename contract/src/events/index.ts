@@ -1,4 +1,6 @@
 import * as z from 'zod/mini';
+import type { ChatLine, ChatMessage, OnProgramme } from '../chat';
+import type { Listing } from '../listings';
 import type { Composing, ProgrammeReport } from '../relay';
 import type { Series, Show } from '../shows';
 import type { Member } from '../team';
@@ -23,11 +25,17 @@ export interface StreamEvents {
     'programme.changed': { programme: ProgrammeReport };
     'composing.changed': { showId: string; composing: Composing | null };
     'destinations.changed': { showId: string | null };
+    'listing.changed': { showId: string; listing: Listing };
+  };
+  chat: {
+    'messages.added': { showId: string; messages: readonly ChatMessage[] };
+    'line.changed': ChatLine;
+    'programme.set': { showId: string; onProgramme: OnProgramme | null };
   };
 }
 
 export type StreamName = keyof StreamEvents;
-export const STREAMS = ['shows', 'team', 'relay'] as const satisfies readonly StreamName[];
+export const STREAMS = ['shows', 'team', 'relay', 'chat'] as const satisfies readonly StreamName[];
 
 export type EventType<S extends StreamName> = keyof StreamEvents[S] & string;
 
@@ -67,6 +75,8 @@ export interface ServerToClient {
   events: (batch: readonly StreamEvent[]) => void;
   /** Bitrates, times and the like, about once a second, to whoever follows `relay`. Not numbered: the next ones come soon. */
   figures: (atMs: number, programmes: readonly ProgrammeReport[]) => void;
+  /** Who watches where, as the places count. Not numbered either. */
+  viewers: (counted: readonly { showId: string; destinationId: string; viewers: number | null }[]) => void;
   /** The session has ended: signed out elsewhere, or removed from the team. */
   signed_out: () => void;
 }

@@ -1,6 +1,7 @@
 import * as z from 'zod/mini';
 import { Destination } from '../destinations';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
+import { Listing } from '../listings';
 import { ProgrammeReport } from './control';
 
 /** Who composes a show's programme: one tab of one browser. It does so while the programme names its `deskId`. */
@@ -16,6 +17,8 @@ export const RelayView = z.object({
   /** Null while the relay does not answer. */
   programme: z.nullable(ProgrammeReport),
   destinations: z.array(Destination),
+  /** One for each destination, in their order. */
+  listings: z.array(Listing),
   /** Whoever did last; null when nobody ever has. */
   composing: z.nullable(Composing),
   /** When the programme report was made, by the relay's machine. */
@@ -59,6 +62,16 @@ export const compose = endpoint({
 export const startFeed = endpoint({
   method: 'POST',
   path: '/api/shows/:showId/feeds/:destinationId/start',
+  access: right('show.run'),
+  params: feedParams,
+  body: Nothing,
+  response: ProgrammeReport,
+});
+
+/** Makes public what a place receives and holds, and looks whether it is. */
+export const publishFeed = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/feeds/:destinationId/publish',
   access: right('show.run'),
   params: feedParams,
   body: Nothing,

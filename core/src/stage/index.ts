@@ -4,3 +4,4 @@ export * from './programme-clock';
 export * from './sound-queue';
 export * from './step-down';
 export * from './test-pattern';
+export * from './wrap';

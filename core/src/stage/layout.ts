@@ -104,4 +104,11 @@ export function lowerThirdOf(tile: Rect): Rect {
   return { x: tile.x, y, width: even(width), height: even(height) };
 }
 
+/** Where a viewer's message stands: across the foot of the programme, over everything else. */
+export function messageCardOf(size: Size = PROGRAMME): Rect {
+  const width = even(size.width * 0.86);
+  const height = even(size.height * 0.2);
+  return { x: even((size.width - width) / 2), y: even(size.height * 0.955 - height), width, height };
+}
+
 const even = (value: number): number => Math.floor(value / 2) * 2;

@@ -10,9 +10,16 @@ describe('permissions', () => {
     expect(rolesWith('team.manage')).toEqual(['producer']);
   });
 
-  it('lets a moderator see, and change nothing', () => {
+  it('lets a moderator see, and change nothing but what is said to viewers', () => {
     const allowed = ALL_RIGHTS.filter((right) => can('moderator', right));
-    expect(allowed).toEqual(['shows.read', 'desk.open', 'destinations.read', 'team.read']);
+    expect(allowed).toEqual([
+      'shows.read',
+      'desk.open',
+      'chat.read',
+      'chat.write',
+      'destinations.read',
+      'team.read',
+    ]);
   });
 
   it('names at least one role for each right', () => {

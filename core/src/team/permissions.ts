@@ -19,6 +19,8 @@ const RIGHTS = {
   'guests.invite': ['producer', 'host'],
   'desk.open': ['producer', 'host', 'moderator'],
   'show.run': ['producer', 'host'],
+  'chat.read': ['producer', 'host', 'moderator'],
+  'chat.write': ['producer', 'host', 'moderator'],
   'destinations.read': ['producer', 'host', 'moderator'],
   'destinations.manage': ['producer'],
   'team.read': ['producer', 'host', 'moderator'],

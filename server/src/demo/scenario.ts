@@ -171,12 +171,25 @@ export const DEMO_SHOWS: readonly DemoShow[] = [
   },
 ];
 
-/** The school's channel at the stand-in place. Where that is, and its owner's grant, the start command says. */
-export const DEMO_CHANNEL = {
-  id: 'd8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a01',
-  name: 'Emberplay, the school’s channel',
-  code: 'EM',
-  pattern: 'striped',
-  kind: 'emberplay',
-} as const;
-export const READY_SHOW = id(1);
+/** The school's channels at the stand-in places. Where those are, and their owner's grants, the start command says. */
+export const DEMO_CHANNELS = [
+  {
+    id: 'd8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a02',
+    name: 'Kitefield, the school’s channel',
+    code: 'KI',
+    pattern: 'barred',
+    kind: 'kitefield',
+    page: '/',
+  },
+  {
+    id: 'd8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a01',
+    name: 'Emberplay, the school’s channel',
+    code: 'EM',
+    pattern: 'striped',
+    kind: 'emberplay',
+    page: '/millrace/',
+  },
+] as const;
+/** The show that is ready, some to come, and the finished one. */
+export const SHOWS_AT_BOTH = [id(1), id(2), id(3), id(7)];
+export const FINISHED_SHOW = id(7);

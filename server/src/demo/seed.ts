@@ -7,11 +7,11 @@ import { findShow, insertShow, addSeries, setArchived, setProgrammeTimes, update
 import { addMember, findMember } from '../team/store';
 import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
 import {
-  DEMO_CHANNEL,
+  DEMO_CHANNELS,
   DEMO_MEMBERS,
   DEMO_SERIES,
   DEMO_SHOWS,
-  READY_SHOW,
+  SHOWS_AT_BOTH,
   TEO,
   ZONE,
   type DemoShow,
@@ -38,16 +38,22 @@ export async function refreshDemo(app: App): Promise<void> {
 
 /** The stand-in places have other addresses at every start. */
 async function connectPlaces(tx: Transaction, app: App, now: number): Promise<void> {
-  const place = app.config.demoEmberplay;
-  if (!place) return;
-  const values = {
-    address: place.url,
-    secret: app.secrets.lock(place.grant, DEMO_CHANNEL.id),
-    pageUrl: `${place.url}/millrace/`,
-  };
-  const isNew = await addDestination(tx, { ...DEMO_CHANNEL, ...values, addedAt: now, removedAt: null });
-  if (isNew) await setShowDestinations(tx, READY_SHOW, [DEMO_CHANNEL.id]);
-  else await changeDestination(tx, DEMO_CHANNEL.id, values);
+  let isNew = false;
+  const there = DEMO_CHANNELS.filter(({ kind }) => app.config.demoPlaces[kind]);
+  for (const { page, ...channel } of there) {
+    const place = app.config.demoPlaces[channel.kind]!;
+    const values = {
+      address: place.url,
+      secret: app.secrets.lock(place.grant, channel.id),
+      pageUrl: new URL(page, place.url).href,
+    };
+    const added = await addDestination(tx, { ...channel, ...values, addedAt: now, removedAt: null });
+    if (added) isNew = true;
+    else await changeDestination(tx, channel.id, values);
+  }
+  if (!isNew) return;
+  const ids = there.map(({ id }) => id);
+  for (const showId of SHOWS_AT_BOTH) await setShowDestinations(tx, showId, ids);
 }
 
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {

@@ -3,6 +3,7 @@ import { lookup, type LookupAddress } from 'node:dns';
 import { request as httpRequest, type IncomingMessage } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
+import { WebSocket } from 'ws';
 
 /** The place does not answer, or only with errors of its own. Worth trying again. */
 export class PlaceAway extends Error {}
@@ -11,6 +12,8 @@ export class PlaceRefused extends Error {
   constructor(
     readonly status: number,
     message: string,
+    /** How long it wants to be left alone, s; null: it does not say. */
+    readonly retryAfterS: number | null = null,
   ) {
     super(message);
   }
@@ -27,6 +30,14 @@ export interface Asking {
 export interface AskPlace {
   (url: string, asking?: Asking): Promise<unknown>;
   nowMs(): number;
+  /** Opens a WebSocket and hands on its messages. Settles when it closes; throws when it cannot be opened. */
+  socket(
+    url: string,
+    headers: Record<string, string>,
+    opened: () => void,
+    message: (text: string) => void,
+    stopped: AbortSignal,
+  ): Promise<void>;
 }
 
 const PATIENCE_MS = 5000;
@@ -49,7 +60,77 @@ export function placeAsker(allowLocal: boolean, nowMs: () => number): AskPlace {
       }
     }
   };
-  return Object.assign(ask, { nowMs });
+  const socket: AskPlace['socket'] = (url, headers, opened, message, stopped) =>
+    followSocket({ url, headers, opened, message, stopped, allowLocal });
+  return Object.assign(ask, { nowMs, socket });
+}
+
+/** An address that is written out; names are looked at when they are looked up. */
+function refuseInside(url: string): void {
+  const { hostname, host } = new URL(url);
+  const bare = hostname.replace(/^\[|\]$/g, '');
+  if (isAddress(bare) && !isPublicAddress(bare)) {
+    throw new PlaceRefused(403, `${host} lies inside this machine’s own network`);
+  }
+}
+
+/** A socket that says nothing for so long is asked whether it is still there, and given so long to answer. */
+const PING_EVERY_MS = 10_000;
+
+interface Following {
+  readonly url: string;
+  readonly headers: Record<string, string>;
+  readonly allowLocal: boolean;
+  readonly stopped: AbortSignal;
+  opened(): void;
+  message(text: string): void;
+}
+
+async function followSocket({
+  url,
+  headers,
+  opened,
+  message,
+  stopped,
+  allowLocal,
+}: Following): Promise<void> {
+  if (!allowLocal) refuseInside(url);
+  const { host } = new URL(url);
+  await new Promise<void>((done, failed) => {
+    const socket = new WebSocket(url, {
+      headers,
+      handshakeTimeout: PATIENCE_MS,
+      maxPayload: MOST_BYTES,
+      ...(allowLocal ? {} : { lookup: publicLookup }),
+    });
+    let answered = true;
+    const pinging = setInterval(() => {
+      if (socket.readyState !== socket.OPEN) return;
+      if (!answered) socket.terminate();
+      answered = false;
+      socket.ping();
+    }, PING_EVERY_MS);
+    const stop = () => socket.terminate();
+    stopped.addEventListener('abort', stop);
+    socket.on('open', opened);
+    socket.on('pong', () => (answered = true));
+    socket.on('message', (data) => message((data as Buffer).toString('utf8')));
+    socket.on('unexpected-response', (req, res) => {
+      const status = res.statusCode ?? 0;
+      req.destroy();
+      failed(
+        status >= 500
+          ? new PlaceAway(`${host} answered ${status}`)
+          : new PlaceRefused(status, `${host} answered ${status}`),
+      );
+    });
+    socket.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`)));
+    socket.on('close', () => {
+      clearInterval(pinging);
+      stopped.removeEventListener('abort', stop);
+      done();
+    });
+  });
 }
 
 function askOnce(
@@ -57,11 +138,8 @@ function askOnce(
   { method = 'GET', headers = {}, body }: Asking,
   allowLocal: boolean,
 ): Promise<unknown> {
-  const { protocol, hostname, host } = new URL(url);
-  const bare = hostname.replace(/^\[|\]$/g, '');
-  if (!allowLocal && isAddress(bare) && !isPublicAddress(bare)) {
-    throw new PlaceRefused(403, `${host} lies inside this machine’s own network`);
-  }
+  const { protocol, host } = new URL(url);
+  if (!allowLocal) refuseInside(url);
   const request = protocol === 'https:' ? httpsRequest : httpRequest;
   const text = body === undefined ? undefined : JSON.stringify(body);
   return new Promise((answer, failed) => {
@@ -79,8 +157,10 @@ function askOnce(
       readAnswer(res).then((read) => {
         const status = res.statusCode ?? 0;
         if (status >= 500) failed(new PlaceAway(`${host} answered ${status}`));
-        else if (status >= 300) failed(new PlaceRefused(status, `${host} answered ${status}${saysOf(read)}`));
-        else answer(read);
+        else if (status >= 300) {
+          const retryAfterS = Number(res.headers['retry-after']) || null;
+          failed(new PlaceRefused(status, `${host} answered ${status}${saysOf(read)}`, retryAfterS));
+        } else answer(read);
       }, failed);
     });
     req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`)));

@@ -1,6 +1,7 @@
 import { DESTINATION_KINDS } from '@juncta/contract/destinations';
 import { TILE_PATTERNS } from '@juncta/core/destinations';
-import { integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { LISTING_STATES } from '@juncta/contract/listings';
+import { boolean, integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { show } from '../shows/schema';
 
@@ -29,6 +30,16 @@ export const showDestination = pgTable(
       .notNull()
       .references(() => destination.id),
     position: integer().notNull(),
+    /** The listing's own title; null: the show's. */
+    title: text(),
+    listingState: text('listing_state', { enum: LISTING_STATES }).notNull().default('draft'),
+    /** The place's own name of the event that carries this listing; null where it has none. */
+    eventRef: text('event_ref'),
+    pageUrl: text('page_url'),
+    /** Whether its chat is followed. */
+    chatOpen: boolean('chat_open').notNull().default(false),
+    /** How far its chat was read, in the place's own terms. */
+    chatCursor: text('chat_cursor'),
   },
   (t) => [primaryKey({ columns: [t.showId, t.destinationId] })],
 );

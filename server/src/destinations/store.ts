@@ -9,7 +9,8 @@ export type DestinationRow = typeof destination.$inferSelect;
 /** What the team sees of one. Its secret stays here. */
 export function describe(row: DestinationRow): Destination {
   const { id, name, code, pattern, kind, address, pageUrl } = row;
-  return { id, name, code, pattern, kind, address, pageUrl, canBeSeen: connectorOf(kind).look !== null };
+  const { look, rules } = connectorOf(kind);
+  return { id, name, code, pattern, kind, address, pageUrl, canBeSeen: look !== null, rules };
 }
 
 export async function listDestinations(db: Queryable): Promise<DestinationRow[]> {

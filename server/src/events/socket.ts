@@ -86,6 +86,12 @@ export class EventSocket {
     }
   }
 
+  tellViewers(counted: Parameters<ServerToClient['viewers']>[0]): void {
+    for (const socket of this.io.sockets.sockets.values()) {
+      if (socket.data.sent.has('relay')) socket.volatile.emit('viewers', counted);
+    }
+  }
+
   async close(): Promise<void> {
     clearInterval(this.recheck);
     clearTimeout(this.gathering);

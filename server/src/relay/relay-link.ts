@@ -4,9 +4,7 @@ import type { Logger } from 'pino';
 import type { App } from '../app';
 import type { Config } from '../config';
 import { isDatabaseAway } from '../database/connect';
-import { connectorOf } from '../destinations/connectors';
-import { placeAsker, type AskPlace } from '../destinations/ask-place';
-import { findDestination, type DestinationRow } from '../destinations/store';
+import { endListings, lookAtListing, openListing } from '../listings/at-place';
 import { appendEvent } from '../events/store';
 import { RelayClient } from './relay-client';
 import * as store from './store';
@@ -18,6 +16,8 @@ interface Listening {
   figures(atMs: number, programmes: readonly ProgrammeReport[]): void;
   /** A state of this show's programme or of its feeds is another. */
   changed(showId: string): void;
+  /** Who watches where now. */
+  viewers(counted: readonly { showId: string; destinationId: string; viewers: number | null }[]): void;
 }
 
 /**
@@ -28,7 +28,6 @@ export class RelayLink {
   readonly client: RelayClient;
   private readonly stopped = new AbortController();
   private app!: App;
-  private ask!: AskPlace;
   private listening!: Listening;
   private latest = new Map<string, ProgrammeReport>();
   private following: Promise<void> | undefined;
@@ -46,13 +45,15 @@ export class RelayLink {
   start(app: App, listening: Listening): void {
     this.app = app;
     this.listening = listening;
-    this.ask = placeAsker(app.config.allowLocalPlaces, () => app.securityClock.now());
     this.following = this.client.follow(this.stopped.signal, {
       connected: () => void this.reconcile(),
       report: (report) => this.take(report),
       lost: () => this.latest.clear(),
     });
-    this.looking = setInterval(() => void this.lookAtAll(), LOOK_EVERY_MS);
+    this.looking = setInterval(() => {
+      void this.lookAtAll();
+      void this.endWhatIsOver();
+    }, LOOK_EVERY_MS);
   }
 
   async stop(): Promise<void> {
@@ -67,12 +68,11 @@ export class RelayLink {
     return this.latest.get(showId) ?? null;
   }
 
-  /** Where a feed to this destination is to be sent, as the place says now. */
-  async ingestOf(row: DestinationRow) {
-    const target = { id: row.id, address: row.address, secret: this.app.secrets.unlock(row.secret!, row.id) };
-    const connector = connectorOf(row.kind);
-    return { ...(await connector.ingest(target, this.ask)), arrival: connector.arrival };
+  /** Who watches there now, as the place last said; null: it did not. */
+  viewersAt(showId: string, destinationId: string): number | null {
+    return this.viewers.get(`${showId} ${destinationId}`) ?? null;
   }
+  private readonly viewers = new Map<string, number | null>();
 
   /** Keeps what an order's answer says, so that whoever gave it finds it done. */
   async keep(report: ProgrammeReport): Promise<void> {
@@ -119,9 +119,12 @@ export class RelayLink {
       for (const { showId, destinationId } of await store.wantedFeeds(db)) {
         const report = await this.client.report(showId);
         const known = report.feeds.find((feed) => feed.destinationId === destinationId);
-        const row = await findDestination(db, destinationId);
-        if (known || !row) continue;
-        await this.client.startFeed(showId, destinationId, await this.ingestOf(row));
+        if (known) continue;
+        await this.client.startFeed(
+          showId,
+          destinationId,
+          await openListing(this.app, showId, destinationId),
+        );
         this.log.info({ show: showId, destination: destinationId }, 'feed taken up again');
       }
     } catch (error) {
@@ -134,25 +137,39 @@ export class RelayLink {
       for (const feed of programme.feeds) {
         if (isUnderWay(feed.state) && feed.state !== 'dialling' && feed.state !== 'recovering') {
           void this.lookAt(programme.showId, feed.destinationId);
-        }
+        } else this.viewers.delete(`${programme.showId} ${feed.destinationId}`);
       }
+    }
+    const counted = [...this.viewers].map(([name, viewers]) => {
+      const [showId, destinationId] = name.split(' ') as [string, string];
+      return { showId, destinationId, viewers };
+    });
+    if (counted.length > 0) this.listening.viewers(counted);
+  }
+
+  private ending = false;
+  /** Ends the events that are over at the places which have to be told. */
+  async endWhatIsOver(): Promise<void> {
+    if (this.ending) return;
+    this.ending = true;
+    try {
+      await endListings(this.app);
+    } catch (error) {
+      if (!isDatabaseAway(error)) this.log.warn({ err: error }, 'events that are over could not be ended');
+    } finally {
+      this.ending = false;
     }
   }
 
-  private async lookAt(showId: string, destinationId: string): Promise<void> {
+  /** Looks once, and tells the relay what was seen. */
+  async lookAt(showId: string, destinationId: string): Promise<void> {
     const name = `${showId} ${destinationId}`;
     if (this.lookedAt.has(name)) return;
     this.lookedAt.add(name);
     try {
-      const row = await findDestination(this.app.db, destinationId);
-      const look = row && connectorOf(row.kind).look;
-      if (!look) return;
-      const target = {
-        id: row.id,
-        address: row.address,
-        secret: this.app.secrets.unlock(row.secret!, row.id),
-      };
-      const seen = await look(target, this.ask);
+      const seen = await lookAtListing(this.app, showId, destinationId);
+      if (!seen) return;
+      this.viewers.set(name, seen.viewers);
       await this.client.seen(showId, destinationId, seen.public);
     } catch (error) {
       // Not having seen is not having seen that it is not there: the state stays.

@@ -2,6 +2,7 @@ import {
   compose,
   coverProgramme,
   endShow,
+  publishFeed,
   readRelay,
   RECORDING_KINDS,
   startFeed,
@@ -19,9 +20,10 @@ import { cookieOf, SESSION_COOKIE } from '../access/cookies';
 import { hostOf } from '../access/same-site';
 import { enforce, findVisitor } from '../access/sessions';
 import type { App } from '../app';
-import { PlaceAway, PlaceRefused } from '../destinations/ask-place';
 import { describe, destinationsOfShow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
+import { endListing, openListing, publishListing } from '../listings/at-place';
+import { describeListing, listingsOf } from '../listings/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow, lockShow, setProgrammeTimes } from '../shows/store';
@@ -47,6 +49,9 @@ export function mountRelay(router: Router, app: App): void {
         return {
           programme: programme ?? null,
           destinations: (await destinationsOfShow(tx, showId)).map(describe),
+          listings: (await listingsOf(tx, showId)).map((listing) =>
+            describeListing(listing, app.relay?.viewersAt(showId, listing.destinationId) ?? null),
+          ),
           composing: composing ? store.describeComposing(composing) : null,
           atMs: last?.reportedAt ?? 0,
           seq: await lastSeq(tx, 'relay'),
@@ -86,8 +91,6 @@ export function mountRelay(router: Router, app: App): void {
     const link = relay();
     const show = await findShow(app.db, showId);
     if (!show) throw notFound('show');
-    const row = (await destinationsOfShow(app.db, showId)).find(({ id }) => id === destinationId);
-    if (!row) throw notFound('destination');
     const { state } = await link.client.report(showId);
     if (state === 'waiting') {
       throw new Refusal(
@@ -95,9 +98,7 @@ export function mountRelay(router: Router, app: App): void {
         'There is no picture at the relay yet. Open the programme at the desk first.',
       );
     }
-    const ingest = await link.ingestOf(row).catch((error: unknown) => {
-      throw placeRefusal(row.name, error);
-    });
+    const ingest = await openListing(app, showId, destinationId);
     const runId = await app.db.transaction(async (tx) => {
       await lockShow(tx, showId);
       await store.wantFeed(tx, showId, destinationId, true);
@@ -118,7 +119,17 @@ export function mountRelay(router: Router, app: App): void {
   mount(router, app, stopFeed, async ({ params: { showId, destinationId } }) => {
     const link = relay();
     await store.wantFeed(app.db, showId, destinationId, false);
-    return keep(link, await link.client.stopFeed(showId, destinationId));
+    const report = await keep(link, await link.client.stopFeed(showId, destinationId));
+    await endListing(app, showId, destinationId);
+    void link.endWhatIsOver();
+    return report;
+  });
+
+  mount(router, app, publishFeed, async ({ params: { showId, destinationId } }) => {
+    const link = relay();
+    await publishListing(app, showId, destinationId);
+    await link.lookAt(showId, destinationId);
+    return keep(link, await link.client.report(showId));
   });
 
   mount(router, app, endShow, async ({ params: { showId } }) => {
@@ -134,6 +145,9 @@ export function mountRelay(router: Router, app: App): void {
       await setProgrammeTimes(tx, showId, { startedAt: show.startedAtMs, endedAt: now });
       await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: (await findShow(tx, showId))! });
     });
+    for (const { destinationId } of await listingsOf(app.db, showId))
+      await endListing(app, showId, destinationId);
+    void link.endWhatIsOver();
     return keep(link, report);
   });
 
@@ -156,25 +170,6 @@ function piecesUrl(app: App, link: RelayLink, req: Request): string {
   const host = hostOf(req, app.config.trustProxy) ?? 'localhost';
   const name = new URL(`http://${host}`).hostname;
   return `${app.config.https ? 'wss' : 'ws'}://${name}:${link.config.piecesPort}/pieces`;
-}
-
-function placeRefusal(name: string, error: unknown): unknown {
-  if (error instanceof PlaceAway) {
-    return new Refusal(
-      'place_away',
-      `${name} does not answer just now, so the feed was not started. Try again in a few seconds.`,
-    );
-  }
-  if (error instanceof PlaceRefused) {
-    const authorised = error.status === 401 || error.status === 400;
-    return new Refusal(
-      'place_away',
-      authorised
-        ? `${name} no longer accepts our authorisation, so the feed was not started. A producer has to connect it again.`
-        : `${name} said no, so the feed was not started: ${error.message}.`,
-    );
-  }
-  return error;
 }
 
 /** `GET /api/shows/:show/recordings/:run/:kind`: a file, by ranges, straight from the relay. */

@@ -67,7 +67,7 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     standInGuestsUrl: null,
     secretsKey: Buffer.alloc(32, 7),
     allowLocalPlaces: true,
-    demoEmberplay: null,
+    demoPlaces: {},
     logLevel: 'debug',
     ...change,
   };

@@ -3,13 +3,17 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { Arrival } from '../kit/arrival';
+import { ChatRoom } from '../kit/chat-room';
+import { Crowd } from '../kit/crowd';
 import type { Sink, Verdict } from '../kit/rtmp-ingest';
 import type { EncoderRules } from '../kit/stream-health';
 
 export const TITLE_BYTES = 150;
+export const VIEWER_DELAY_S = 5;
 export const CATEGORIES = ['Food and drink', 'Talk', 'Making things', 'Games'] as const;
 export const RULES: EncoderRules = { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 7000, keyframeS: 2 };
 const APP = 'ember';
+const PICTURE = 9;
 const LONGEST_MS = 20 * 3_600_000;
 
 interface Kept {
@@ -29,6 +33,8 @@ export class Channel {
   private readonly file: string;
   private readonly arrivalsDir: string;
   arrivals: Arrival[] = [];
+  readonly chat = new ChatRoom();
+  private readonly crowd = new Crowd({ seed: 5, delayS: VIEWER_DELAY_S, most: 84 }, this.chat);
   private current: { arrival: Arrival; drop: (says: string) => void; timer: NodeJS.Timeout } | null = null;
 
   constructor(
@@ -55,6 +61,10 @@ export class Channel {
   }
   get live(): Arrival | null {
     return this.current?.arrival ?? null;
+  }
+
+  get viewers(): number {
+    return this.crowd.viewers;
   }
 
   change(values: { title?: string; category?: string | null }): void {
@@ -95,7 +105,9 @@ export class Channel {
   private sinkOf(arrival: Arrival): Sink {
     return {
       tag: (kind, timeMs, body) => {
-        if (this.current?.arrival === arrival) arrival.take(kind, timeMs, body);
+        if (this.current?.arrival !== arrival) return;
+        arrival.take(kind, timeMs, body);
+        if (kind === PICTURE) this.crowd.see();
       },
       ended: (clean) => {
         if (this.current?.arrival === arrival) this.end(clean);
@@ -107,6 +119,7 @@ export class Channel {
     const { current } = this;
     if (!current) return;
     this.current = null;
+    this.crowd.leave();
     clearTimeout(current.timer);
     current.arrival.end(clean);
     this.log.info({ arrival: current.arrival.id, clean }, 'over');

@@ -31,6 +31,10 @@ header { border-bottom: 3px double #8a6a3c; margin-bottom: 1rem; }
 header small { float: right; padding-top: .6rem; }
 video { width: 100%; aspect-ratio: 16/9; background: #201a12; }
 h1 { font-size: 1.5rem; margin: .5rem 0; }
+h2 { font-size: 1.1rem; margin: 1rem 0 .25rem; }
+ol { list-style: none; margin: 0; padding: 0; max-height: 18rem; overflow-y: auto; }
+ol li { padding: .15rem 0; overflow-wrap: anywhere; }
+form { display: flex; flex-wrap: wrap; gap: .5rem; margin-top: .5rem; }
 dl { display: grid; grid-template-columns: 12rem 1fr; gap: .25rem 1rem; }
 dd { margin: 0; }
 </style>
@@ -62,4 +66,31 @@ setInterval(async () => {
   if (answer && shown !== undefined && answer.live !== shown) location.reload();
   if (answer) { shown = answer.live; document.querySelector('h1').textContent = answer.title; }
 }, 2000);
+`;
+
+/** Shows what is written, as text, and takes what the form says. */
+export const CHAT_SCRIPT = `
+const list = document.getElementById('chat');
+const form = document.getElementById('say');
+let last = '0';
+async function read() {
+  const answer = await fetch('chat?after=' + last).then((response) => response.ok ? response.json() : null).catch(() => null);
+  for (const message of answer?.messages ?? []) {
+    last = message.id;
+    const item = document.createElement('li');
+    const name = document.createElement('strong');
+    name.textContent = message.author.name + (message.author.owner ? ' (the house)' : '');
+    item.append(name, ' ', message.text);
+    list.append(item);
+    list.scrollTop = list.scrollHeight;
+  }
+}
+if (list) setInterval(read, 1000), read();
+form?.addEventListener('submit', async (event) => {
+  event.preventDefault();
+  const { name, text } = Object.fromEntries(new FormData(form));
+  const response = await fetch('chat', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ name, text }) });
+  if (response.ok) form.elements.text.value = '';
+  read();
+});
 `;

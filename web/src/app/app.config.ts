@@ -11,6 +11,8 @@ import { provideStore, Store } from '@ngrx/store';
 import { retryReads } from './api/retry-reads';
 import { routes } from './app.routes';
 import { PageTitle } from './shell/page-title';
+import * as chatEffects from './chat/chat.effects';
+import { chatFeature } from './chat/chat.feature';
 import * as relayEffects from './relay/relay.effects';
 import { relayFeature } from './relay/relay.feature';
 import * as showsEffects from './shows/shows.effects';
@@ -35,8 +37,9 @@ export const appConfig: ApplicationConfig = {
       [teamFeature.name]: teamFeature.reducer,
       [showsFeature.name]: showsFeature.reducer,
       [relayFeature.name]: relayFeature.reducer,
+      [chatFeature.name]: chatFeature.reducer,
     }),
-    provideEffects(teamEffects, showsEffects, relayEffects),
+    provideEffects(teamEffects, showsEffects, relayEffects, chatEffects),
     provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
     { provide: TitleStrategy, useExisting: PageTitle },
   ],

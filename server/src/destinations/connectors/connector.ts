@@ -1,3 +1,4 @@
+import type { Destination, HouseRules } from '@juncta/contract/destinations';
 import type { AskPlace } from '../ask-place';
 
 /** What a connector is given of a destination: where it is, and its secret, unlocked for this one call. */
@@ -14,19 +15,89 @@ export interface IngestPoint {
   readonly key: string;
 }
 
+/** What is to be presented there. */
+export interface ListingText {
+  readonly title: string;
+  /** The place's own name of the event made for it before; null: none yet. */
+  readonly eventRef: string | null;
+}
+
+/** A listing that is there, and where its feed goes. */
+export interface Opened {
+  readonly ingest: IngestPoint;
+  readonly eventRef: string | null;
+  /** Where viewers find it; null: the destination's own page. */
+  readonly pageUrl: string | null;
+}
+
 /** What somebody sees who looks at the place from outside. */
 export interface Looked {
   readonly public: boolean;
+  /** Null: the place does not say. */
+  readonly viewers: number | null;
+}
+
+/** A message as a place has it. */
+export interface PlaceMessage {
+  /** The place's own name of it. */
+  readonly id: string;
+  readonly writtenAtMs: number;
+  readonly author: { readonly id: string; readonly name: string; readonly owner: boolean };
+  readonly text: string;
+  readonly replyTo: string | null;
+}
+
+/** Whoever follows a chat. */
+export interface ChatListener {
+  /** Messages in the place's order, and how far that was read. What is not kept comes again. */
+  messages(arrived: readonly PlaceMessage[], cursor: string | null): Promise<void>;
+  opened(): void;
+  /** The line broke or the place has troubles: it is made again by the connector. */
+  lost(why: string): void;
+  /** The place says no. Nothing more is tried. */
+  refused(why: string): void;
+}
+
+/** The chat of a place. */
+export interface PlaceChat {
+  /** Follows from after `cursor` until `stopped`, over all breaks. Settles when it has stopped or was refused. */
+  follow(
+    target: Target,
+    eventRef: string | null,
+    cursor: string | null,
+    ask: AskPlace,
+    listener: ChatListener,
+    stopped: AbortSignal,
+  ): Promise<void>;
+  /** Writes in the house's name; gives the message as the place has it. */
+  write(
+    target: Target,
+    eventRef: string | null,
+    text: string,
+    replyTo: string | null,
+    ask: AskPlace,
+  ): Promise<PlaceMessage>;
 }
 
 /**
- * One kind of place. Everything that is peculiar to it stays in its own file; the rest of the server goes by this.
- * Calls may be repeated, and throw {@link PlaceAway} or {@link PlaceRefused}.
+ * One kind of place. Everything that is peculiar to it stays in its own folder; the rest of the server goes by this.
+ * Calls may be repeated, and throw `PlaceAway` or `PlaceRefused`.
  */
 export interface Connector {
+  /** What the place allows, as we last knew. */
+  readonly rules: HouseRules;
   /** What happens when our stream arrives. */
   readonly arrival: 'public' | 'held';
-  ingest(target: Target, ask: AskPlace): Promise<IngestPoint>;
+  /** Makes the listing there, or sets what is there to it, and says where the feed goes. */
+  open(target: Target, listing: ListingText, ask: AskPlace): Promise<Opened>;
   /** Null: nobody can look, so the feed stays `sending`. */
-  readonly look: ((target: Target, ask: AskPlace) => Promise<Looked>) | null;
+  readonly look: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<Looked>) | null;
+  /** Makes public what is held there; null: the place does so by itself. */
+  readonly publish: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<void>) | null;
+  /** Ends the event there; null: the end of the feed is the end. */
+  readonly end: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<void>) | null;
+  /** Null: there is none that we can read. */
+  readonly chat: PlaceChat | null;
 }
+
+export type Kind = Destination['kind'];

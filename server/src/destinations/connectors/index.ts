@@ -1,10 +1,16 @@
-import type { Destination } from '@juncta/contract/destinations';
-import type { Connector } from './connector';
-import { customRtmp } from './custom-rtmp';
-import { emberplay } from './emberplay';
+import type { Connector, Kind } from './connector';
+import { customRtmp } from './custom-rtmp/custom-rtmp';
+import { emberplay } from './emberplay/emberplay';
+import { kitefield } from './kitefield/kitefield';
 
 export * from './connector';
 
-const CONNECTORS: Record<Destination['kind'], Connector> = { custom_rtmp: customRtmp, emberplay };
+const CONNECTORS: Record<Kind, Connector> = { custom_rtmp: customRtmp, emberplay, kitefield };
 
-export const connectorOf = (kind: Destination['kind']): Connector => CONNECTORS[kind];
+export const connectorOf = (kind: Kind): Connector => CONNECTORS[kind];
+
+/** How far behind the programme the viewers of a place are, ms: by its rules, with the delay that we choose there. */
+export function viewerDelayMs(kind: Kind): number {
+  const [usual = 0] = Object.values(connectorOf(kind).rules.capabilities.viewerDelayS);
+  return usual * 1000;
+}

@@ -21,6 +21,7 @@ export class EventFeed {
   private socket: EventSocket | undefined;
   private readonly following = new Map<StreamName, Following>();
   private onSignedOut = () => {};
+  private onViewers: ServerToClient['viewers'] = () => {};
   private onFigures: (programmes: readonly ProgrammeReport[]) => void = () => {};
 
   /** False while the connection is lost: what is shown may be old. */
@@ -40,6 +41,10 @@ export class EventFeed {
   /** Figures that change all the time, for whoever follows `relay`. */
   whenFigures(act: (programmes: readonly ProgrammeReport[]) => void): void {
     this.onFigures = act;
+  }
+
+  whenViewers(act: ServerToClient['viewers']): void {
+    this.onViewers = act;
   }
 
   stop(): void {
@@ -72,6 +77,7 @@ export class EventFeed {
     });
     socket.on('signed_out', () => this.onSignedOut());
     socket.on('figures', (_atMs, programmes) => this.onFigures(programmes));
+    socket.on('viewers', (counted) => this.onViewers(counted));
     socket.on('events', (batch) => this.take(batch));
   }
 

@@ -11,6 +11,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import type { Show } from '@juncta/contract/shows';
 import { phaseAt } from '@juncta/core/shows';
 import { formatShowTime, LAYOUTS } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -38,7 +39,11 @@ import { stageTexts } from '../stage/stage.texts';
 import { WakeLock } from '../stage/wake-lock';
 import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
-import { isTyping } from './is-typing';
+import { isTyping } from '../look/is-typing';
+import { ChatFiles } from '../chat/chat-files';
+import { ChatPanel } from '../chat/chat-panel';
+import { ANSWER_KEY, PUT_KEY, WRITE_KEY } from '../chat/chat-keys';
+import { chatFeature } from '../chat/chat.feature';
 
 const MINUTE = 60_000;
 /** The strip shows so much before and after the planned time. */
@@ -48,7 +53,18 @@ const LINE_AFTER_MS = 30 * MINUTE;
 /** The desk: the live control view of one show. Everything on it has its place, whether it is there yet or not. */
 @Component({
   selector: 'jn-desk-page',
-  imports: [FeedsPanel, Key, PeoplePanel, ProgrammePanel, RouterLink, StateMark, TimeFigure, TimeLine],
+  imports: [
+    ChatFiles,
+    ChatPanel,
+    FeedsPanel,
+    Key,
+    PeoplePanel,
+    ProgrammePanel,
+    RouterLink,
+    StateMark,
+    TimeFigure,
+    TimeLine,
+  ],
   templateUrl: './desk.page.html',
   styleUrl: './desk.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,6 +85,7 @@ export class DeskPage {
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
+  private readonly chat = viewChild(ChatPanel);
   private readonly keysDialog = viewChild.required<TemplateRef<unknown>>('keys');
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
@@ -93,12 +110,18 @@ export class DeskPage {
     const state = this.state().split('.')[1] as keyof typeof phaseNames;
     return phaseNames[state];
   });
-  /** To the planned start, as h:mm:ss; how late it is once that has gone by. */
+  /** To the planned start, as h:mm:ss; how late it is once that has gone by; how long it runs once it does. */
   protected readonly toGo = computed(() => {
-    const at = this.show()?.startsAtMs;
-    if (at == null || this.show()?.endedAtMs != null) return null;
-    const ahead = at - this.nowMs();
-    return { text: formatShowTime(Math.abs(ahead)), late: ahead < 0 };
+    const show = this.show();
+    if (!show || show.endedAtMs !== null) return null;
+    if (show.startedAtMs !== null) {
+      const text = formatShowTime(Math.max(0, this.nowMs() - show.startedAtMs));
+      return { text, label: deskTexts.running, late: false };
+    }
+    if (show.startsAtMs === null) return null;
+    const ahead = show.startsAtMs - this.nowMs();
+    const label = ahead < 0 ? deskTexts.late : deskTexts.toGo;
+    return { text: formatShowTime(Math.abs(ahead)), label, late: ahead < 0 };
   });
   protected readonly line = computed(() => {
     const show = this.show();
@@ -106,19 +129,21 @@ export class DeskPage {
     if (!show || start == null) return null;
     const lengthMs = show.text.plannedMinutes * MINUTE;
     const [from, to] = [this.format.time(start), this.format.time(start + lengthMs)];
+    const running = show.startedAtMs === null ? null : runningMark(show, this.nowMs());
     const mark: LineMark = {
       id: show.id,
       atMs: start,
       lengthMs,
       name: deskTexts.planned(from, to),
-      state: this.state(),
+      // Red is for what is on air: beside it the plan stays a plan.
+      state: running ? 'phase.plan' : this.state(),
     };
     // Wide enough for now, up to a day away from the start; beyond that the line is of the show alone.
     const near = Math.abs(this.nowMs() - start) < 24 * 60 * MINUTE;
     return {
       fromMs: Math.min(start - LINE_BEFORE_MS, near ? this.nowMs() - LINE_AFTER_MS : Infinity),
       toMs: Math.max(start + lengthMs + LINE_AFTER_MS, near ? this.nowMs() + LINE_AFTER_MS : -Infinity),
-      marks: [mark],
+      marks: running ? [mark, running] : [mark],
     };
   });
 
@@ -135,6 +160,17 @@ export class DeskPage {
         void this.composing.open(show.id, show.text.title, show.text.people);
         void room.open(show.id);
         void standIns.open(show.id);
+      });
+    });
+    const onProgramme = this.store.selectSignal(chatFeature.selectOnProgramme);
+    const destinations = this.store.selectSignal(relayFeature.selectDestinations);
+    effect(() => {
+      const set = onProgramme();
+      if (this.composing.status() !== 'composing') return;
+      untracked(() => {
+        const place = destinations().find(({ id }) => id === set?.destinationId)?.rules.place ?? '';
+        const forMs = set ? set.untilMs - performance.now() : 0;
+        this.composing.showMessage(set && forMs > 0 ? { ...set, place, forMs } : null);
       });
     });
     effect(() => wakeLock.want(this.isRunning() && this.composing.status() === 'composing'));
@@ -187,6 +223,19 @@ export class DeskPage {
       case '9':
         this.bringOnOrTakeOff(Number(event.key) - 1);
         break;
+      case PUT_KEY:
+        this.chat()?.putChosen();
+        break;
+      case ANSWER_KEY:
+        this.chat()?.answerChosen();
+        break;
+      case WRITE_KEY:
+        this.chat()?.focusWriter();
+        break;
+      case 'ArrowUp':
+      case 'ArrowDown':
+        this.chat()?.step(event.key === 'ArrowUp' ? -1 : 1);
+        break;
       case 'F6':
         this.nextPanel(event.shiftKey ? -1 : 1);
         break;
@@ -214,4 +263,12 @@ export class DeskPage {
     const next = at < 0 && step < 0 ? panels.length - 1 : (at + step + panels.length) % panels.length;
     panels[next]?.focus();
   }
+}
+
+/** From the first feed to now, or to the end. */
+function runningMark(show: Show, nowMs: number): LineMark {
+  const atMs = show.startedAtMs!;
+  const lengthMs = Math.max(0, (show.endedAtMs ?? nowMs) - atMs);
+  const state = show.endedAtMs === null ? 'phase.live' : 'phase.wrap';
+  return { id: 'running', atMs, lengthMs, name: deskTexts.running, state };
 }

@@ -13,6 +13,17 @@ export const patternNames: Record<TilePattern, string> = {
 };
 
 export const destinationTexts = {
+  titleAt: (place: string) => $localize`:@@destinations.titleAt:Title at ${place}:place:`,
+  of: $localize`:@@destinations.of:of`,
+  units: {
+    utf16: $localize`:@@destinations.utf16:UTF-16 units`,
+    grapheme: $localize`:@@destinations.grapheme:characters`,
+    utf8_byte: $localize`:@@destinations.utf8:bytes`,
+    code_point: $localize`:@@destinations.codePoint:code points`,
+  },
+  asShow: $localize`:@@destinations.asShow:the show’s title`,
+  tooLong: (n: number) => $localize`:@@destinations.tooLong:${n}:n: too long for this place`,
+  noneChosen: $localize`:@@destinations.noneChosen:No destination is chosen: this show would reach nobody.`,
   title: $localize`:@@destinations.title:Destinations`,
   caption: $localize`:@@destinations.caption:Places outside that carry our shows`,
   tile: $localize`:@@destinations.tile:Tile`,

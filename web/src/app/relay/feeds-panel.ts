@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { Destination } from '@juncta/contract/destinations';
 import type { FeedReport } from '@juncta/contract/relay';
 import { forecastDisk, isUnderWay } from '@juncta/core/relay';
 import { formatShowTime } from '@juncta/core/stage';
@@ -38,18 +39,26 @@ export class FeedsPanel {
   protected readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
   protected readonly busy = this.store.selectSignal(relayFeature.selectBusy);
   protected readonly error = this.store.selectSignal(relayFeature.selectError);
+  private readonly listings = this.store.selectSignal(relayFeature.selectListings);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
 
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));
   protected readonly hasPicture = computed(() => (this.programme()?.state ?? 'waiting') !== 'waiting');
   protected readonly rows = computed(() =>
-    this.destinations().map((destination) => {
+    this.destinations().map((destination, place) => {
+      const listing = this.listings().find(({ destinationId }) => destinationId === destination.id);
       const feed = this.programme()?.feeds.find(({ destinationId }) => destinationId === destination.id);
       const state = feed?.state ?? 'off';
       return {
         destination,
         state,
+        shortcut: place < 9 ? `Shift+${place + 1}` : null,
+        pageUrl: listing?.pageUrl ?? destination.pageUrl,
+        viewers: isUnderWay(state) ? (listing?.viewers ?? null) : null,
+        behindS: behindOf(destination),
+        held: state === 'held' && destination.rules.capabilities.goingPublic === 'by_api',
+        ending: listing?.state === 'ending',
         mark: `feed.${state}` as const,
         word: feedStateNames[state],
         sentence: sentenceOf(feed),
@@ -59,6 +68,10 @@ export class FeedsPanel {
         leftOut: feed?.leftOutPictures ?? 0,
       };
     }),
+  );
+  /** None has been started: one press starts all. */
+  protected readonly canStartAll = computed(
+    () => this.rows().length > 1 && this.rows().every(({ underWay }) => !underWay),
   );
   protected readonly showTime = computed(() => {
     const ms = this.programme()?.showTimeMs;
@@ -86,6 +99,14 @@ export class FeedsPanel {
     this.store.dispatch(RelayActions.startFeed({ showId: this.showId(), destinationId }));
   }
 
+  protected startAll(): void {
+    for (const { destination, underWay } of this.rows()) if (!underWay) this.start(destination.id);
+  }
+
+  protected publish(destinationId: string): void {
+    this.store.dispatch(RelayActions.publishFeed({ showId: this.showId(), destinationId }));
+  }
+
   protected end(destinationId: string): void {
     this.store.dispatch(RelayActions.stopFeed({ showId: this.showId(), destinationId }));
   }
@@ -93,6 +114,11 @@ export class FeedsPanel {
   protected endShow(): void {
     this.store.dispatch(RelayActions.endShow({ showId: this.showId() }));
   }
+}
+
+/** How far behind the programme its viewers are, s; null when nobody knows. */
+function behindOf({ rules }: Destination): number | null {
+  return Object.values(rules.capabilities.viewerDelayS)[0] ?? null;
 }
 
 function sentenceOf(feed: FeedReport | undefined): string {

@@ -1,4 +1,5 @@
 import type { ErrorBody } from '@juncta/contract/errors';
+import type { Listing } from '@juncta/contract/listings';
 import type { Composing, ProgrammeReport, RelayView } from '@juncta/contract/relay';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
@@ -14,6 +15,11 @@ export const RelayActions = createActionGroup({
     composingChanged: props<{ showId: string; composing: Composing | null }>(),
     /** Something that an event does not carry has changed: it is read afresh. */
     stale: emptyProps(),
+    listingChanged: props<{ showId: string; listing: Listing }>(),
+    viewersCounted: props<{
+      counted: readonly { showId: string; destinationId: string; viewers: number | null }[];
+    }>(),
+    publishFeed: props<{ showId: string; destinationId: string }>(),
     startFeed: props<{ showId: string; destinationId: string }>(),
     stopFeed: props<{ showId: string; destinationId: string }>(),
     endShow: props<{ showId: string }>(),

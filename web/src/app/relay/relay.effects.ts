@@ -3,6 +3,7 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import {
   coverProgramme,
   endShow,
+  publishFeed,
   readRelay,
   startFeed,
   stopFeed,
@@ -49,6 +50,7 @@ export const followRelayEffect = createEffect(
       ofType(RelayActions.known),
       tap(({ view }) => {
         feed.whenFigures((programmes) => store.dispatch(RelayActions.figures({ programmes })));
+        feed.whenViewers((counted) => store.dispatch(RelayActions.viewersCounted({ counted })));
         feed.follow(
           'relay',
           view.seq,
@@ -57,6 +59,7 @@ export const followRelayEffect = createEffect(
               store.dispatch(RelayActions.programmeChanged(event.payload));
             if (event.type === 'composing.changed')
               store.dispatch(RelayActions.composingChanged(event.payload));
+            if (event.type === 'listing.changed') store.dispatch(RelayActions.listingChanged(event.payload));
             if (event.type === 'destinations.changed') store.dispatch(RelayActions.stale());
           },
           () => store.dispatch(RelayActions.stale()),
@@ -76,12 +79,22 @@ const answered = (order: Observable<ProgrammeReport>) =>
 export const orderEffect = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(RelayActions.startFeed, RelayActions.stopFeed, RelayActions.endShow, RelayActions.cover),
+      ofType(
+        RelayActions.startFeed,
+        RelayActions.publishFeed,
+        RelayActions.stopFeed,
+        RelayActions.endShow,
+        RelayActions.cover,
+      ),
       concatMap((order) => {
         const { showId } = order;
         switch (order.type) {
           case RelayActions.startFeed.type:
             return answered(api.call(startFeed, { params: { showId, destinationId: order.destinationId } }));
+          case RelayActions.publishFeed.type:
+            return answered(
+              api.call(publishFeed, { params: { showId, destinationId: order.destinationId } }),
+            );
           case RelayActions.stopFeed.type:
             return answered(api.call(stopFeed, { params: { showId, destinationId: order.destinationId } }));
           case RelayActions.endShow.type:

@@ -1,5 +1,6 @@
 import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
+import type { Listing } from '@juncta/contract/listings';
 import type { Composing, ProgrammeReport } from '@juncta/contract/relay';
 import { createFeature, createReducer, on } from '@ngrx/store';
 import { TeamActions } from '../team/team.actions';
@@ -11,6 +12,7 @@ export interface RelayState {
   readonly status: 'unknown' | 'known' | 'failed';
   readonly programme: ProgrammeReport | null;
   readonly destinations: readonly Destination[];
+  readonly listings: readonly Listing[];
   readonly composing: Composing | null;
   /** An order is under way. */
   readonly busy: boolean;
@@ -23,6 +25,7 @@ const initial: RelayState = {
   status: 'unknown',
   programme: null,
   destinations: [],
+  listings: [],
   composing: null,
   busy: false,
   error: null,
@@ -53,8 +56,28 @@ export const relayFeature = createFeature({
     on(RelayActions.composingChanged, (state, { showId, composing }) =>
       showId === state.showId ? { ...state, composing } : state,
     ),
+    on(RelayActions.listingChanged, (state, { showId, listing }) =>
+      showId === state.showId
+        ? {
+            ...state,
+            listings: state.listings.map((one) =>
+              one.destinationId === listing.destinationId ? listing : one,
+            ),
+          }
+        : state,
+    ),
+    on(RelayActions.viewersCounted, (state, { counted }) => ({
+      ...state,
+      listings: state.listings.map((listing) => {
+        const found = counted.find(
+          (one) => one.showId === state.showId && one.destinationId === listing.destinationId,
+        );
+        return { ...listing, viewers: found?.viewers ?? null };
+      }),
+    })),
     on(
       RelayActions.startFeed,
+      RelayActions.publishFeed,
       RelayActions.stopFeed,
       RelayActions.endShow,
       RelayActions.cover,

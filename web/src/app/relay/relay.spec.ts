@@ -15,6 +15,17 @@ import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
 
 const SHOW = 's';
+const rules = {
+  place: 'Our tower',
+  since: '2026-09-01',
+  source: 'us',
+  capabilities: {
+    title: null,
+    goingPublic: 'unknown',
+    viewerDelayS: {},
+    chat: { delivery: 'none', abilities: [], reply: null },
+  },
+} as unknown as Destination['rules'];
 const destination: Destination = {
   id: 'd',
   name: 'Our tower',
@@ -24,6 +35,7 @@ const destination: Destination = {
   address: 'rtmps://tower.example/live',
   pageUrl: 'https://tower.example/watch',
   canBeSeen: false,
+  rules,
 };
 const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
   destinationId: 'd',
@@ -52,6 +64,7 @@ const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
 const view = (change: Partial<RelayView> = {}): RelayView => ({
   programme: programme(),
   destinations: [destination],
+  listings: [{ destinationId: 'd', title: null, state: 'draft', pageUrl: null, viewers: null }],
   composing: null,
   atMs: 0,
   seq: 1,

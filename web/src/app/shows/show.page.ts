@@ -18,6 +18,7 @@ import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { ShowDestinations } from '../destinations/show-destinations';
 import { Key } from '../look/key';
+import { ChatFiles } from '../chat/chat-files';
 import { RecordingsList } from '../relay/recordings-list';
 import { relayFeature } from '../relay/relay.feature';
 import { Notice } from '../look/notice';
@@ -45,6 +46,7 @@ interface Base {
 @Component({
   selector: 'jn-show-page',
   imports: [
+    ChatFiles,
     FindingsList,
     GuestLinks,
     Key,

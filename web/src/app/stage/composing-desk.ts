@@ -9,7 +9,7 @@ import { SOUND_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
 import { openDevices, streamOf, type DeviceProblem, type OpenDevice } from './devices';
 import type { ComposerMessage, ComposerReport, PatternMessage } from './messages';
-import { drawBackdrop, drawPlates, drawSlate, loadFaces, type Named } from './plates';
+import { drawBackdrop, drawMessageCard, drawPlates, drawSlate, loadFaces, type Named } from './plates';
 import { recallStage, rememberStage, FRESH_STAGE, type StageMemory } from './stage-memory';
 import { stageTexts } from './stage.texts';
 import { findMissing, type Missing } from './support';
@@ -170,6 +170,15 @@ export class ComposingDesk {
       [video, audio].filter((one) => one !== null),
     );
     this.addSource(id, 'guest');
+  }
+
+  /** Puts a viewer's message on the programme for some time; null takes it off. */
+  showMessage(message: { author: string; place: string; text: string; forMs: number } | null): void {
+    const card = message && {
+      image: drawMessageCard(message.author, message.place, message.text),
+      forMs: message.forMs,
+    };
+    this.tell({ type: 'message_card', card }, card ? [card.image] : []);
   }
 
   /** Where the programme goes back into the room; null: nowhere. */

@@ -54,6 +54,11 @@ export type ComposerMessage =
       readonly video: ReadableStream<VideoFrame> | null;
       readonly audio: ReadableStream<AudioData> | null;
     }
+  /** A viewer's message, drawn to its card's size, for so long; null takes it off. */
+  | {
+      readonly type: 'message_card';
+      readonly card: { readonly image: ImageBitmap; readonly forMs: number } | null;
+    }
   | { readonly type: 'drop_source'; readonly id: string }
   /** Where the programme goes back into the room, small, with the sound that is made at this desk; null: nowhere. */
   | {

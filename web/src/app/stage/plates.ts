@@ -1,4 +1,4 @@
-import { lowerThirdOf, PROGRAMME, tilesOf, type Layout } from '@juncta/core/stage';
+import { lowerThirdOf, messageCardOf, PROGRAMME, tilesOf, wrap, type Layout } from '@juncta/core/stage';
 
 /**
  * The parts of the programme that hold text. They are drawn here, on the page, which has the faces; the composer only
@@ -48,6 +48,25 @@ export function drawPlates(layout: Layout, stage: readonly Named[]): Record<stri
   });
   return plates;
 }
+
+/** A viewer's message as a lower third of the whole programme: who, where, and up to three lines of what. */
+export function drawMessageCard(author: string, place: string, text: string): ImageBitmap {
+  const { width, height } = messageCardOf();
+  return draw(width, height, (context) => {
+    context.fillStyle = PAPER;
+    context.fillRect(0, 0, width, height);
+    context.fillStyle = INK;
+    context.fillRect(0, 0, 10, height);
+    const left = 34;
+    context.textBaseline = 'alphabetic';
+    context.font = face(NAME_FACE, height * 0.2);
+    context.fillText(`${author} · ${place}`, left, height * 0.26, width - 2 * left);
+    context.font = face(TEXT_FACE, height * 0.2);
+    const lines = wrap(text, MESSAGE_LINES, (line) => context.measureText(line).width <= width - 2 * left);
+    lines.forEach((line, i) => context.fillText(line, left, height * (0.5 + i * 0.2), width - 2 * left));
+  });
+}
+const MESSAGE_LINES = 3;
 
 /** What stands behind everybody: lines that come together and go out again. */
 export function drawBackdrop(): ImageBitmap {

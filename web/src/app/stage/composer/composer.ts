@@ -8,6 +8,7 @@ import {
   KEYFRAME_INTERVAL_S,
   limit,
   lowerThirdOf,
+  messageCardOf,
   PROGRAMME,
   SAMPLE_RATE_HZ,
   SAMPLES_PER_FRAME,
@@ -46,6 +47,7 @@ export class Composer {
   private preview: { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } | null = null;
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
+  private card: { image: ImageBitmap; untilMs: number } | null = null;
   private setting: Setting;
   private readonly backdrop: ImageBitmap;
   private readonly pictures: VideoEncoder;
@@ -108,6 +110,13 @@ export class Composer {
       case 'drop_source':
         this.sources.get(message.id)?.close();
         this.sources.delete(message.id);
+        break;
+      case 'message_card':
+        this.card?.image.close();
+        this.card = message.card && {
+          image: message.card.image,
+          untilMs: performance.now() + message.card.forMs,
+        };
         break;
       case 'return_feed':
         this.returnFeed?.close();
@@ -206,11 +215,25 @@ export class Composer {
       const id = setting.stage[i]!;
       this.drawSource(this.sources.get(id)?.picture ?? null, tile);
       const plate = setting.plates[id];
-      if (plate) {
+      // A message stands where names would: both at once would be read as one.
+      if (plate && !this.card) {
         const { x, y } = lowerThirdOf(tile);
         context.drawImage(plate, x, y);
       }
     });
+    this.drawCard();
+  }
+
+  /** It leaves by itself, and by this worker's own time: the page may be hidden. */
+  private drawCard(): void {
+    if (!this.card) return;
+    if (performance.now() >= this.card.untilMs) {
+      this.card.image.close();
+      this.card = null;
+      return;
+    }
+    const { x, y } = messageCardOf();
+    this.context.drawImage(this.card.image, x, y);
   }
 
   private drawSource(picture: VideoFrame | null, tile: Rect): void {

@@ -1,0 +1,60 @@
+import { formatShowTime } from '../stage';
+
+/** One message as it leaves the house in a file. */
+export interface ExportedMessage {
+  /** ms from the start of the show; null: written before the picture or after it. */
+  readonly showTimeMs: number | null;
+  readonly writtenAtMs: number;
+  readonly destination: string;
+  readonly author: string;
+  /** Written by the house itself. */
+  readonly owner: boolean;
+  readonly text: string;
+}
+
+const HEAD = ['show_time', 'written_at', 'destination', 'author', 'by_the_house', 'text'];
+
+/** CSV by RFC 4180, UTF-8 with a mark at its start, which spreadsheets need to see that it is. */
+export function toCsv(messages: readonly ExportedMessage[]): string {
+  const rows = messages.map(({ showTimeMs, writtenAtMs, destination, author, owner, text }) => [
+    showTimeMs === null ? '' : formatShowTime(showTimeMs),
+    new Date(writtenAtMs).toISOString(),
+    destination,
+    author,
+    owner ? 'yes' : 'no',
+    text,
+  ]);
+  return `\ufeff${[HEAD, ...rows].map((row) => row.map(cell).join(',')).join('\r\n')}\r\n`;
+}
+
+function cell(text: string): string {
+  // A spreadsheet would run it: viewers' text stays text.
+  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+}
+
+/** A message stands so long beside the recording. */
+const CUE_MS = 6000;
+
+/** WebVTT (W3C): every message at the moment its writer was watching. Those without a show time are left out. */
+export function toWebVtt(messages: readonly ExportedMessage[]): string {
+  const cues = messages
+    .filter((message) => message.showTimeMs !== null)
+    .sort((a, b) => a.showTimeMs! - b.showTimeMs!)
+    .map(
+      ({ showTimeMs, author, destination, text }) =>
+        `${vttTime(showTimeMs!)} --> ${vttTime(showTimeMs! + CUE_MS)}\n` +
+        `<v ${vttText(`${author} (${destination})`)}>${vttText(text)}`,
+    );
+  return `WEBVTT\n\n${cues.map((cue) => `${cue}\n\n`).join('')}`;
+}
+
+function vttTime(ms: number): string {
+  const two = (n: number) => String(n).padStart(2, '0');
+  const [h, m, s] = [ms / 3_600_000, (ms / 60_000) % 60, (ms / 1000) % 60].map(Math.floor);
+  return `${two(h!)}:${two(m!)}:${two(s!)}.${String(Math.floor(ms % 1000)).padStart(3, '0')}`;
+}
+
+/** A blank line would end the cue, and an arrow would begin another. */
+const vttText = (text: string) =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replace(/\s+/g, ' ');

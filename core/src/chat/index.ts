@@ -1,0 +1,3 @@
+export * from './export-chat';
+export * from './merge';
+export * from './show-time';

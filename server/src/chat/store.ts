@@ -1,0 +1,160 @@
+import type { ChatMessage, OnProgramme } from '@juncta/contract/chat';
+import { aliasedTable, and, asc, desc, eq, inArray } from 'drizzle-orm';
+import type { Queryable } from '../database/connect';
+import { member } from '../team/schema';
+import { chatMessage, chatSent, onProgramme } from './schema';
+
+export type MessageRow = typeof chatMessage.$inferSelect;
+
+/** Keeps what is new; what is there already stays as it was. Gives what was new. */
+export async function addMessages(db: Queryable, rows: MessageRow[]): Promise<string[]> {
+  if (rows.length === 0) return [];
+  const added = await db
+    .insert(chatMessage)
+    .values(rows)
+    .onConflictDoNothing()
+    .returning({ id: chatMessage.id });
+  return added.map(({ id }) => id);
+}
+
+const answered = aliasedTable(chatMessage, 'answered');
+
+function select(db: Queryable) {
+  return db
+    .select({ message: chatMessage, replyTo: answered.id, sentBy: member.name })
+    .from(chatMessage)
+    .leftJoin(member, eq(member.id, chatMessage.sentBy))
+    .leftJoin(
+      answered,
+      and(
+        eq(answered.showId, chatMessage.showId),
+        eq(answered.destinationId, chatMessage.destinationId),
+        eq(answered.placeMessageId, chatMessage.replyToPlaceId),
+      ),
+    );
+}
+interface Selected {
+  readonly message: MessageRow;
+  readonly replyTo: string | null;
+  readonly sentBy: string | null;
+}
+
+const describe = ({ message, replyTo, sentBy }: Selected): ChatMessage => ({
+  id: message.id,
+  showId: message.showId,
+  destinationId: message.destinationId,
+  author: { id: message.authorId, name: message.authorName, owner: message.owner },
+  text: message.text,
+  writtenAtMs: message.writtenAt,
+  showTimeMs: message.showTimeMs,
+  replyTo,
+  sentBy,
+});
+
+export async function messagesWithIds(db: Queryable, ids: string[]): Promise<ChatMessage[]> {
+  if (ids.length === 0) return [];
+  return (await select(db).where(inArray(chatMessage.id, ids)).orderBy(asc(chatMessage.writtenAt))).map(
+    describe,
+  );
+}
+
+/** The newest of a show, oldest first. */
+export async function newestMessages(db: Queryable, showId: string, most: number): Promise<ChatMessage[]> {
+  const rows = await select(db)
+    .where(eq(chatMessage.showId, showId))
+    .orderBy(desc(chatMessage.writtenAt), desc(chatMessage.id))
+    .limit(most);
+  return rows.map(describe).reverse();
+}
+
+export async function allMessages(db: Queryable, showId: string): Promise<ChatMessage[]> {
+  const rows = await select(db)
+    .where(eq(chatMessage.showId, showId))
+    .orderBy(asc(chatMessage.writtenAt), asc(chatMessage.id));
+  return rows.map(describe);
+}
+
+export async function findMessage(
+  db: Queryable,
+  showId: string,
+  id: string,
+): Promise<MessageRow | undefined> {
+  const [row] = await db
+    .select()
+    .from(chatMessage)
+    .where(and(eq(chatMessage.showId, showId), eq(chatMessage.id, id)));
+  return row;
+}
+
+/** Where this was sent already. */
+export async function sentTo(db: Queryable, id: string): Promise<string[]> {
+  const rows = await db.select().from(chatSent).where(eq(chatSent.id, id));
+  return rows.map(({ destinationId }) => destinationId);
+}
+
+export async function addSent(
+  db: Queryable,
+  values: { id: string; showId: string; destinationId: string },
+): Promise<void> {
+  await db.insert(chatSent).values(values).onConflictDoNothing();
+}
+
+/** What is on the programme; null when nothing is, or its time is over. */
+export async function findOnProgramme(
+  db: Queryable,
+  showId: string,
+  nowMs: number,
+): Promise<OnProgramme | null> {
+  const [row] = await db
+    .select({ onProgramme, message: chatMessage })
+    .from(onProgramme)
+    .innerJoin(chatMessage, eq(chatMessage.id, onProgramme.messageId))
+    .where(eq(onProgramme.showId, showId));
+  if (!row || row.onProgramme.until <= nowMs) return null;
+  const { message } = row;
+  return {
+    messageId: message.id,
+    author: message.authorName,
+    destinationId: message.destinationId,
+    text: message.text,
+    remainingMs: Math.round(row.onProgramme.until - nowMs),
+  };
+}
+
+/** Null takes off what is there. */
+export async function setOnProgramme(
+  db: Queryable,
+  showId: string,
+  values: { messageId: string; until: number } | null,
+): Promise<void> {
+  if (!values) {
+    await db.delete(onProgramme).where(eq(onProgramme.showId, showId));
+    return;
+  }
+  await db
+    .insert(onProgramme)
+    .values({ showId, ...values })
+    .onConflictDoUpdate({ target: onProgramme.showId, set: values });
+}
+
+/** Adds who of the team wrote a message that the place's line brought first. */
+export async function nameSender(
+  db: Queryable,
+  showId: string,
+  destinationId: string,
+  placeMessageId: string,
+  sentBy: string,
+): Promise<string[]> {
+  const rows = await db
+    .update(chatMessage)
+    .set({ sentBy })
+    .where(
+      and(
+        eq(chatMessage.showId, showId),
+        eq(chatMessage.destinationId, destinationId),
+        eq(chatMessage.placeMessageId, placeMessageId),
+      ),
+    )
+    .returning({ id: chatMessage.id });
+  return rows.map(({ id }) => id);
+}

@@ -1,0 +1,46 @@
+import type { Connector } from '../connector';
+
+/** A server address and a stream key, and nothing else is known. */
+export const customRtmp: Connector = {
+  rules: {
+    place: 'Address and key',
+    since: '2026-09-01',
+    source: 'nobody: what is not known is not assumed',
+    capabilities: {
+      connect: ['address_and_key'],
+      placements: [],
+      visibilities: ['public'],
+      title: null,
+      description: null,
+      picture: null,
+      booking: { kind: 'none' },
+      lateStart: { kind: 'waits' },
+      goingPublic: 'unknown',
+      ingest: {
+        protocols: ['rtmp', 'rtmps'],
+        key: 'persistent',
+        unusedKeyMinutes: null,
+        backupAddress: false,
+        regions: false,
+        secondSender: 'unknown',
+      },
+      encoder: {
+        maxHeight: 720,
+        maxFramesPerS: 30,
+        maxKbps: 4500,
+        keyframeS: null,
+        takesFormatChange: false,
+      },
+      feedLoss: { patienceS: 0, then: 'unknown', cleanEndEnds: 'unknown' },
+      longestMinutes: null,
+      viewerDelayS: {},
+      chat: { delivery: 'none', abilities: [], reply: null },
+    },
+  },
+  arrival: 'public',
+  open: async ({ address, secret }) => ({ ingest: { address, key: secret }, eventRef: null, pageUrl: null }),
+  look: null,
+  publish: null,
+  end: null,
+  chat: null,
+};

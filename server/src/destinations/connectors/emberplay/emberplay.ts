@@ -1,0 +1,87 @@
+import * as z from 'zod';
+import { PlaceAway } from '../../ask-place';
+import type { Connector } from '../connector';
+import { keepFollowing } from '../keep-following';
+import { readMessage, WireMessage } from '../place-message';
+import { ShortTokens } from '../short-tokens';
+import { EMBERPLAY_RULES } from './rules';
+
+/**
+ * Emberplay: an API with short tokens that a lasting one gives, one persistent key in four regions, public on arrival,
+ * chat over WebSocket. The destination's secret is the lasting token. There are no events: a show is the channel,
+ * under the title it has meanwhile.
+ */
+const Ingest = z.object({
+  key: z.string(),
+  regions: z.array(z.object({ region: z.string(), address: z.string() })).min(1),
+});
+const ChannelState = z.object({
+  live: z.object({ public: z.boolean(), viewers: z.number().int() }).nullable(),
+});
+const Arrived = z.object({ type: z.literal('message'), message: WireMessage });
+
+const tokens = new ShortTokens();
+
+export const emberplay: Connector = {
+  rules: EMBERPLAY_RULES,
+  arrival: 'public',
+  async open(target, { title }, ask) {
+    await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body: { title } });
+    const { key, regions } = Ingest.parse(await tokens.call(target, ask, '/v1/channel/ingest'));
+    return { ingest: { address: regions[0]!.address, key }, eventRef: null, pageUrl: null };
+  },
+  async look(target, _eventRef, ask) {
+    const { live } = ChannelState.parse(await tokens.call(target, ask, '/v1/channel'));
+    return { public: live?.public ?? false, viewers: live?.viewers ?? null };
+  },
+  publish: null,
+  end: null,
+  chat: {
+    follow: (target, _eventRef, from, ask, listener, stopped) => {
+      let cursor = from;
+      // One batch after the other, so that the cursor never runs ahead of what is kept.
+      let keeping = Promise.resolve();
+      return keepFollowing(
+        (connected) =>
+          tokens.withToken(target, ask, async (token) => {
+            const url = new URL(`${target.address.replace(/^http/, 'ws')}/v1/chat`);
+            if (cursor !== null) url.searchParams.set('after', cursor);
+            await ask.socket(
+              url.href,
+              { Authorization: `Bearer ${token}` },
+              connected,
+              (text) => {
+                const read = Arrived.safeParse(parseJson(text));
+                if (!read.success) return;
+                const { message } = read.data;
+                keeping = keeping.then(async () => {
+                  await listener.messages([readMessage(message)], message.id);
+                  cursor = message.id;
+                });
+                keeping.catch(() => undefined);
+              },
+              stopped,
+            );
+            // What could not be kept is asked for once more.
+            await keeping.catch(() => undefined);
+            keeping = Promise.resolve();
+          }),
+        listener,
+        stopped,
+      );
+    },
+    async write(target, _eventRef, text, replyTo, ask) {
+      const body = { text, reply_to: replyTo };
+      const written = await tokens.call(target, ask, '/v1/chat', { method: 'POST', body });
+      return readMessage(WireMessage.parse(written));
+    },
+  },
+};
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new PlaceAway('what came was not JSON');
+  }
+}

@@ -1,0 +1,116 @@
+import type { ChatRoom } from './chat-room';
+
+/**
+ * The viewers of a made-up place: they come when there is a picture, write at the place's delay behind it, and go when
+ * it ends. Seeded, so that a run can be repeated. Everybody and everything they say is made up.
+ */
+export interface CrowdRules {
+  readonly seed: number;
+  /** How far behind the programme they see it. */
+  readonly delayS: number;
+  /** How many there are once everybody has come. */
+  readonly most: number;
+}
+
+const NAMES = [
+  'Ilse Vandermolen',
+  'tarquin_b',
+  'Rosalba Quint',
+  'loaf.at.dawn',
+  'Hedvig Strand',
+  'Casimir Oduya',
+  'Amparo Lisle',
+  'knead2know',
+  'Jorunn Petrak',
+  'Matías Orellano',
+  'Fenna W.',
+  'Beatrix Holm',
+];
+
+/** Seconds after the first of them sees something, who, and what. Three ask the same in their own words. */
+const OPENING: readonly (readonly [number, number, string])[] = [
+  [1, 0, 'Good evening from the north coast'],
+  [2.5, 9, 'Hola a todos, saludos desde la panadería'],
+  [4, 4, 'Guten Abend zusammen'],
+  [7, 2, 'How do I know when flour is too fresh to bake with?'],
+  [10, 5, 'First time here. Picture is lovely'],
+  [13, 6, '¿Cuánto tiempo tiene que reposar la harina recién molida?'],
+  [17, 8, 'Wie lange muss frisch gemahlenes Mehl ruhen, bevor man damit backt?'],
+  [21, 3, 'we used this table last week, worth a look: https://loaf-notes.example/resting-times'],
+  [26, 7, 'is there such a thing as flour that is too young??'],
+  [31, 1, 'can you show the thumb thing again'],
+  [37, 10, 'We are watching with the whole class'],
+  [44, 11, 'What mill is that behind you?'],
+];
+
+const LATER = [
+  'That makes sense, thank you',
+  'Does this hold for rye as well?',
+  'Und bei Dinkel?',
+  '¿Y con centeno?',
+  'My starter agrees',
+  'Could you say the temperature once more?',
+  'Lovely crust',
+  'I always did that the other way round',
+];
+const LATER_FROM_S = 50;
+
+export class Crowd {
+  private readonly timers = new Set<NodeJS.Timeout>();
+  private startedMs: number | null = null;
+  private state: number;
+
+  constructor(
+    private readonly rules: CrowdRules,
+    private readonly room: ChatRoom,
+  ) {
+    this.state = rules.seed;
+  }
+
+  /** Whoever watches now. */
+  get viewers(): number {
+    if (this.startedMs === null) return 0;
+    const seenS = (Date.now() - this.startedMs) / 1000 - this.rules.delayS;
+    return seenS <= 0 ? 0 : Math.round(this.rules.most * (1 - Math.exp(-seenS / 40))) + 1;
+  }
+
+  /** There is a picture. Called at every look: the first starts them. */
+  see(): void {
+    if (this.startedMs !== null) return;
+    this.startedMs = Date.now();
+    for (const [afterS, who, text] of OPENING)
+      this.later(this.rules.delayS + afterS, () => this.say(who, text));
+    this.later(this.rules.delayS + LATER_FROM_S, () => this.goOn());
+  }
+
+  leave(): void {
+    for (const timer of this.timers) clearTimeout(timer);
+    this.timers.clear();
+    this.startedMs = null;
+    this.state = this.rules.seed;
+  }
+
+  private goOn(): void {
+    this.say(this.pick(NAMES.length), LATER[this.pick(LATER.length)]!);
+    this.later(4 + this.pick(6), () => this.goOn());
+  }
+
+  private say(who: number, text: string): void {
+    const name = NAMES[(who + this.rules.seed) % NAMES.length]!;
+    this.room.write({ id: `viewer-${who}`, name, owner: false }, text);
+  }
+
+  private later(afterS: number, act: () => void): void {
+    const timer = setTimeout(() => {
+      this.timers.delete(timer);
+      act();
+    }, afterS * 1000);
+    this.timers.add(timer);
+  }
+
+  /** The same numbers at every run (a linear congruential generator, constants of Numerical Recipes). */
+  private pick(below: number): number {
+    this.state = (Math.imul(this.state, 1_664_525) + 1_013_904_223) >>> 0;
+    return Math.floor((this.state / 2 ** 32) * below);
+  }
+}

@@ -1,0 +1,37 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { Key } from '../look/key';
+import { chatTexts } from './chat.texts';
+
+/** The chat of a show as files. */
+@Component({
+  selector: 'jn-chat-files',
+  imports: [Key],
+  template: `
+    <h3 class="label">{{ texts.files }}</h3>
+    <p class="soft">{{ texts.filesText }}</p>
+    <p class="keys">
+      <a jnKey [href]="base() + '.csv'" [attr.aria-label]="texts.csvName" download>{{ texts.csv }}</a>
+      <a jnKey [href]="base() + '.vtt'" [attr.aria-label]="texts.vttName" download>{{ texts.vtt }}</a>
+    </p>
+  `,
+  styles: `
+    h3 {
+      margin: var(--space-3) 0 var(--space-1);
+      font-size: 0.87rem;
+    }
+    p {
+      margin: 0 0 var(--space-2);
+    }
+    .keys {
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--space-2);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ChatFiles {
+  protected readonly texts = chatTexts;
+  readonly showId = input.required<string>();
+  protected readonly base = computed(() => `/api/shows/${this.showId()}/chat`);
+}
