@@ -22,7 +22,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'Europe/Lisbon',
-    trace: 'retain-on-failure',
+    // Without pictures: filming every page takes the time that composing needs.
+    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: true, sources: true },
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
       executablePath: '/usr/bin/chromium',
@@ -34,6 +35,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // A machine may have no network but its own.
+        '--allow-loopback-in-peer-connection',
       ],
     },
   },

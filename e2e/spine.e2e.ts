@@ -1,15 +1,12 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
+import { endReadyShow, feeds, ODALYS, PASCOE, READY_SHOW } from './support/desk';
 import { addresses, expect, logOf, makeShow, newTitle, pidOf, test } from './support/house';
 import { probe, readPair, soundOnsets, steps } from './support/media';
 import { arrivals, cutLines, lastArrival, setCategory, setFaults } from './support/place';
 
 /** From a moving picture at the desk to a place outside and a recording: on real media, in one browser. */
-const READY_SHOW = '/desk/c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
-const ODALYS = 'Odalys Brandt';
-const PASCOE = 'Pascoe Trethewey';
-
 test.describe.configure({ timeout: 120_000 });
 
 /** Composes with two test patterns side by side. */
@@ -42,26 +39,14 @@ async function recordingsAreReady(page: Page): Promise<void> {
   }
 }
 
-const feeds = (page: Page) => page.getByRole('region', { name: 'Feeds' });
 const onAir = (page: Page) =>
   expect(feeds(page).getByText('Seen from outside.')).toBeVisible({ timeout: 20_000 });
 const pictures = async () => (await lastArrival()).health.pictures;
 
-/** Leaves the house as the next test wants to find it: without a page, while the test's own may still compose. */
 test.afterEach(async ({ playwright, baseURL }) => {
   await setFaults({});
   await setCategory('Food and drink');
-  const house = await playwright.request.newContext({ baseURL: baseURL! });
-  const demo = await house.get('/api/session/demo');
-  const { accounts } = (await demo.json()) as { accounts: { id: string; role: string }[] };
-  const memberId = accounts.find(({ role }) => role === 'producer')!.id;
-  await house.post('/api/session/demo', { data: { memberId } });
-  const { cookies } = await house.storageState();
-  const csrf = cookies.find(({ name }) => name === 'juncta_csrf')!.value;
-  const end = `/api/shows/${READY_SHOW.split('/').at(-1)!}/end`;
-  const ended = await house.post(end, { data: {}, headers: { 'x-juncta-csrf': csrf } });
-  expect(ended.ok()).toBe(true);
-  await house.dispose();
+  await endReadyShow(playwright, baseURL!);
 });
 
 test('what is composed arrives as it was composed, and is recorded', async ({ as }) => {

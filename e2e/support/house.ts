@@ -38,6 +38,7 @@ export interface Addresses {
   readonly relay: string;
   readonly clock: string;
   readonly emberplay: string;
+  readonly kitefield: string;
   readonly emberplayIngest: string;
 }
 export const addresses = (): Addresses =>

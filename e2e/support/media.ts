@@ -57,33 +57,31 @@ export interface SeenTile {
   readonly flash: boolean;
 }
 
-/** What stands in both tiles of each picture of a stretch of a file. */
-export function readPair(file: string, fromS: number, seconds: number): SeenTile[][] {
+/** Every picture of a stretch of a file, as it is seen. */
+function readPictures(file: string, fromS: number, seconds: number, framesPerS?: number): Buffer[] {
+  const rate = framesPerS ? ['-vf', `fps=${framesPerS}`] : ['-fps_mode', 'passthrough'];
+  const stretch = ['-ss', String(fromS), '-i', file, '-t', String(seconds)];
   const raw = execFileSync(
     'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-ss',
-      String(fromS),
-      '-i',
-      file,
-      '-t',
-      String(seconds),
-      '-fps_mode',
-      'passthrough',
-      '-f',
-      'rawvideo',
-      '-pix_fmt',
-      'rgb24',
-      '-',
-    ],
+    ['-v', 'error', ...stretch, ...rate, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
     { maxBuffer: 1024 ** 3 },
   );
   const bytes = WIDTH * HEIGHT * 3;
-  return Array.from({ length: Math.floor(raw.length / bytes) }, (_, i) => {
-    const picture = raw.subarray(i * bytes, (i + 1) * bytes);
-    return TILES.map((x) => readTile(picture, x));
+  return Array.from({ length: Math.floor(raw.length / bytes) }, (_, i) =>
+    raw.subarray(i * bytes, (i + 1) * bytes),
+  );
+}
+
+/** What stands in both tiles of each picture of a stretch of a file. */
+export function readPair(file: string, fromS: number, seconds: number): SeenTile[][] {
+  return readPictures(file, fromS, seconds).map((picture) => TILES.map((x) => readTile(picture, x)));
+}
+
+/** One spot of the programme over the whole of a file, twice a second. */
+export function watchSpot(file: string, seconds: number, x: number, y: number): [number, number, number][] {
+  return readPictures(file, 0, seconds, 2).map((picture) => {
+    const from = (y * WIDTH + x) * 3;
+    return [picture[from]!, picture[from + 1]!, picture[from + 2]!];
   });
 }
 

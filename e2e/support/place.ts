@@ -21,18 +21,41 @@ export interface Arrived {
   readonly packets: string;
 }
 
-const console = async (method: string, path: string, body?: object) => {
-  // A connection of its own: one that was kept would be closed over there while media is looked into here.
-  const headers = { 'Content-Type': 'application/json', Connection: 'close' };
-  const init = body ? { body: JSON.stringify(body) } : {};
-  const response = await fetch(`${addresses().emberplay}/console${path}`, { method, headers, ...init });
-  expect(response.ok).toBe(true);
-  return response.json() as Promise<unknown>;
-};
+export interface Written {
+  readonly id: string;
+  readonly author: { readonly name: string; readonly owner: boolean };
+  readonly text: string;
+  readonly reply_to: string | null;
+}
 
-export const arrivals = async (): Promise<Arrived[]> => (await console('GET', '/arrivals')) as Arrived[];
-export const lastArrival = async (): Promise<Arrived> => (await arrivals()).at(-1)!;
-export const setCategory = (category: string | null) => console('PUT', '/category', { category });
-export const setFaults = (faults: object) => console('PUT', '/faults', faults);
-export const cutLines = () => console('POST', '/cut');
-export const revokeTokens = () => console('POST', '/tokens/revoke');
+/** The console of one stand-in place: what came, what is written, and misfortune. */
+function placeAt(name: 'emberplay' | 'kitefield') {
+  const ask = async (method: string, path: string, body?: object) => {
+    // A connection of its own: one that was kept would be closed over there while media is looked into here.
+    const headers = { 'Content-Type': 'application/json', Connection: 'close' };
+    const init = body ? { body: JSON.stringify(body) } : {};
+    const response = await fetch(`${addresses()[name]}/console${path}`, { method, headers, ...init });
+    expect(response.ok).toBe(true);
+    return response.json() as Promise<unknown>;
+  };
+  const arrivals = async () => (await ask('GET', '/arrivals')) as Arrived[];
+  return {
+    arrivals,
+    lastArrival: async () => (await arrivals()).at(-1)!,
+    /** What is written there; at an event site in the newest event. */
+    chat: async () => ((await ask('GET', '/chat')) as { messages: Written[] }).messages,
+    say: async (by: string, text: string) => (await ask('POST', '/chat', { name: by, text })) as Written,
+    dropChat: () => ask('POST', '/chat/drop'),
+    setFaults: (faults: object) => ask('PUT', '/faults', faults),
+    cutLines: () => ask('POST', '/cut'),
+    expireTokens: () => ask('POST', '/tokens/expire'),
+    /** Newest last. */
+    events: async () =>
+      (await ask('GET', '/events')) as { id: string; title: string; state: string; page: string }[],
+    setCategory: (category: string | null) => ask('PUT', '/category', { category }),
+  };
+}
+
+export const emberplay = placeAt('emberplay');
+export const kitefield = placeAt('kitefield');
+export const { arrivals, lastArrival, setCategory, setFaults, cutLines } = emberplay;

@@ -1,7 +1,7 @@
 /** A made-up person, drawn: who they are, how they look, and one picture of them at an instant. */
 export const WIDTH = 640;
 export const HEIGHT = 360;
-export const FRAMES_PER_S = 15;
+export const FRAMES_PER_S = 12;
 
 type Colour = readonly [number, number, number];
 export interface Look {

@@ -61,12 +61,10 @@ http.delete('/guests/:index', (req, res) => {
   res.json({});
 });
 
+// Made before the first can be asked for: encoding beside a show would take the time that composing needs.
+for (const index of GUESTS.keys()) await clipOf(index, dir);
 const server = http.listen(Number(port ?? 0), '127.0.0.1', () => {
   log.info({ address: server.address() }, 'listening');
-  // Encoded beforehand, so that the first key press does not wait.
-  void (async () => {
-    for (const index of GUESTS.keys()) await clipOf(index, dir);
-  })().catch((error: unknown) => log.error({ err: error }, 'a guest could not be made'));
 });
 for (const signal of ['SIGTERM', 'SIGINT']) {
   process.on(signal, () => {

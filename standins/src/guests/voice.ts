@@ -3,9 +3,9 @@
  * formants (the classic source-filter picture of speech), so that it sounds like somebody and means nothing.
  */
 export const SAMPLE_RATE_HZ = 48_000;
-export const LOOP_S = 12;
+export const LOOP_S = 9;
 /** Everybody talks in a stretch of their own, so that several do not talk all at once. */
-const TALKS_S = 5;
+const TALKS_S = 4;
 
 const VOWELS = [
   [730, 1090],

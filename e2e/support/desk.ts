@@ -1,0 +1,81 @@
+import type { APIRequestContext, Browser, Page, PlaywrightWorkerArgs } from '@playwright/test';
+import { expect } from './house';
+
+/** The demo's show that is ready to go on air, and its people. */
+export const READY_SHOW_ID = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
+export const READY_SHOW = `/desk/${READY_SHOW_ID}`;
+export const ODALYS = 'Odalys Brandt';
+export const PASCOE = 'Pascoe Trethewey';
+
+/** A producer's requests without a page. */
+async function producer(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+): Promise<{ house: APIRequestContext; post(path: string): Promise<void> }> {
+  const house = await playwright.request.newContext({ baseURL });
+  const demo = await house.get('/api/session/demo');
+  const { accounts } = (await demo.json()) as { accounts: { id: string; role: string }[] };
+  const memberId = accounts.find(({ role }) => role === 'producer')!.id;
+  await house.post('/api/session/demo', { data: { memberId } });
+  const { cookies } = await house.storageState();
+  const csrf = cookies.find(({ name }) => name === 'juncta_csrf')!.value;
+  return {
+    house,
+    post: async (path) => {
+      const done = await house.post(path, { data: {}, headers: { 'x-juncta-csrf': csrf } });
+      expect(done.ok()).toBe(true);
+    },
+  };
+}
+
+/** Leaves the house as the next test wants to find it: without a page, while the test's own may still compose. */
+export async function endReadyShow(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+): Promise<void> {
+  const { house, post } = await producer(playwright, baseURL);
+  await post(`/api/shows/${READY_SHOW_ID}/end`);
+  await post(`/api/shows/${READY_SHOW_ID}/chat/close`);
+  await house.dispose();
+}
+
+/** Opens the programme at the desk with the host's test pattern on it. */
+export async function composeHost(page: Page): Promise<void> {
+  await page.goto(READY_SHOW);
+  await page.getByRole('button', { name: 'Compose here' }).click();
+  await page.getByRole('button', { name: `Pattern for ${ODALYS}` }).click();
+  await page.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
+  await expect(page.getByText('The relay has the programme.')).toBeVisible();
+}
+
+export async function pressTwice(page: Page, name: string | RegExp, armed: string): Promise<void> {
+  await page.getByRole('button', { name }).click();
+  await page.getByRole('button', { name: armed }).click();
+}
+
+export const feeds = (page: Page) => page.getByRole('region', { name: 'Feeds' });
+
+/** Makes the personal link of the show's guest in the plan, as a producer would. */
+export async function makeLink(page: Page): Promise<string> {
+  await page.goto(`/shows/${READY_SHOW_ID}`);
+  const make = page.getByRole('button', { name: /link for Pascoe/ });
+  await make.click();
+  const armed = page.getByRole('button', { name: 'Ends the old one. Press again' });
+  const field = page.getByRole('textbox', { name: 'Link of Pascoe Trethewey' });
+  await expect(armed.or(field)).toBeVisible();
+  if (await armed.isVisible()) await armed.click();
+  return field.inputValue();
+}
+
+/** A guest with a browser of their own, who goes in with the test picture. */
+export async function guestGoesIn(browser: Browser, link: string): Promise<Page> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto(link);
+  await page.getByRole('button', { name: 'Use a test picture instead' }).click();
+  await page.getByRole('button', { name: 'Go in' }).click();
+  await expect(page.getByText('In the wings', { exact: true })).toBeVisible();
+  return page;
+}
+
+export const messages = (page: Page) => page.getByRole('list', { name: 'Messages, in the order of writing' });

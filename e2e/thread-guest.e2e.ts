@@ -1,0 +1,135 @@
+import {
+  composeHost,
+  endReadyShow,
+  guestGoesIn,
+  makeLink,
+  messages,
+  PASCOE,
+  pressTwice,
+  READY_SHOW,
+} from './support/desk';
+import { violations } from './support/axe';
+import { expect, pidOf, test } from './support/house';
+import { readPair } from './support/media';
+import { emberplay } from './support/place';
+
+/** Guests, and what goes wrong with them. */
+test.afterEach(async ({ playwright, baseURL }) => {
+  await endReadyShow(playwright, baseURL!);
+});
+
+test('a link works in one place at a time, and a reload comes back into it', async ({ as, browser }) => {
+  const link = await makeLink(await as('Teo'));
+  const first = await guestGoesIn(browser, link);
+  await first.reload();
+  await expect(first.getByText('In the wings', { exact: true })).toBeVisible();
+
+  const second = await guestGoesInElsewhere();
+  await expect(second.getByText('It works in one place at a time.', { exact: false })).toBeVisible();
+  expect(await violations(second)).toEqual([]);
+  await second.getByRole('button', { name: 'Go on here' }).click();
+  await expect(second.getByText('In the wings', { exact: true })).toBeVisible();
+  await expect(first.getByText('used in another place now', { exact: false })).toBeVisible();
+  for (const page of [first, second]) await page.context().close();
+
+  async function guestGoesInElsewhere() {
+    const page = await (await browser.newContext()).newPage();
+    await page.goto(link);
+    await page.getByRole('button', { name: 'Use a test picture instead' }).click();
+    await page.getByRole('button', { name: 'Go in' }).click();
+    return page;
+  }
+});
+
+test('a link that is taken back puts its guest out at once', async ({ as, browser }) => {
+  const teo = await as('Teo');
+  const pascoe = await guestGoesIn(browser, await makeLink(teo));
+  await teo.getByRole('button', { name: /Revoke the link of Pascoe/ }).click();
+  await teo.getByRole('button', { name: 'Press again to revoke' }).click();
+  await expect(pascoe.getByText('Your link does not work any more', { exact: false })).toBeVisible();
+  await pascoe.reload();
+  await expect(pascoe.getByRole('alert')).toBeVisible();
+  await pascoe.context().close();
+});
+
+test('a refused camera and a browser that cannot are said plainly', async ({ as, browser }) => {
+  const link = await makeLink(await as('Teo'));
+  const refused = await (await browser.newContext()).newPage();
+  await refused.addInitScript(() => {
+    navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'));
+  });
+  await refused.goto(link);
+  await refused.getByRole('button', { name: 'Try camera and microphone' }).click();
+  await expect(
+    refused.getByText('The browser was told not to give the camera', { exact: false }),
+  ).toBeVisible();
+  expect(await violations(refused)).toEqual([]);
+  await refused.getByRole('button', { name: 'Use a test picture instead' }).click();
+  await expect(refused.getByRole('button', { name: 'Go in' })).toBeVisible();
+  expect(await violations(refused)).toEqual([]);
+
+  const old = await (await browser.newContext()).newPage();
+  await old.addInitScript(() => Reflect.deleteProperty(window, 'RTCPeerConnection'));
+  await old.goto(link);
+  await expect(old.getByText('This browser cannot send picture and sound.', { exact: false })).toBeVisible();
+  for (const page of [refused, old]) await page.context().close();
+});
+
+test('a made-up guest comes at one key, talks, and goes', async ({ as }) => {
+  const teo = await as('Teo');
+  await composeHost(teo);
+  await teo.keyboard.press('i');
+  const bringOn = teo.getByRole('button', { name: 'Bring on Benedikt Achterberg' });
+  await expect(bringOn).toBeVisible({ timeout: 60_000 });
+  await bringOn.click();
+  await teo.keyboard.press('r');
+  await pressTwice(teo, /Start the feed to Emberplay/, 'Start now');
+  await expect(teo.getByText('Seen from outside.')).toBeVisible();
+  const before = (await emberplay.lastArrival()).health.pictures;
+  await expect.poll(async () => (await emberplay.lastArrival()).health.pictures).toBeGreaterThan(before + 90);
+  await pressTwice(teo, 'End show', 'End everywhere now');
+  await expect.poll(async () => (await emberplay.lastArrival()).endedCleanly).toBe(true);
+  const [, right] = readPair((await emberplay.lastArrival()).received, 2, 1)[5]!;
+  // His ground: a dark teal, unlike the empty tile's near black.
+  const [r, g, b] = right!.colour;
+  expect(g).toBeGreaterThan(r + 25);
+  expect(b).toBeGreaterThan(r + 20);
+  await teo.getByRole('button', { name: 'Take off Benedikt Achterberg' }).click();
+  await teo.getByRole('button', { name: 'Send away Benedikt Achterberg' }).click();
+  await expect(teo.getByText('Benedikt Achterberg')).toHaveCount(0);
+});
+
+test('the media server may die: everybody is back within seconds', async ({ as, browser }) => {
+  const teo = await as('Teo');
+  const pascoe = await guestGoesIn(browser, await makeLink(teo));
+  await composeHost(teo);
+  await teo.getByRole('button', { name: `Bring on ${PASCOE}` }).click();
+  await teo.keyboard.press('r');
+  await expect(pascoe.getByLabel('The programme')).toBeVisible();
+  const old = pidOf('janus');
+  process.kill(old, 'SIGKILL');
+  await expect(pascoe.getByText('Picture and sound are interrupted', { exact: false })).toBeVisible();
+  await expect.poll(() => pidOf('janus')).not.toBe(old);
+  await expect(pascoe.getByText('Picture and sound are interrupted', { exact: false })).toBeHidden();
+  await expect(teo.getByText('Guest, here by link')).toBeVisible();
+  // The guest keeps their place, and their picture is in the programme again.
+  await expect(pascoe.getByText('On stage', { exact: true })).toBeVisible();
+  await pressTwice(teo, /Start the feed to Emberplay/, 'Start now');
+  await expect(teo.getByText('Seen from outside.')).toBeVisible();
+  const before = (await emberplay.lastArrival()).health.pictures;
+  await expect.poll(async () => (await emberplay.lastArrival()).health.pictures).toBeGreaterThan(before + 90);
+  await pressTwice(teo, 'End show', 'End everywhere now');
+  await expect.poll(async () => (await emberplay.lastArrival()).endedCleanly).toBe(true);
+  const seen = readPair((await emberplay.lastArrival()).received, 1, 2);
+  const numbers = seen.map((tiles) => tiles[1]!.number).filter((number) => number !== null);
+  expect(new Set(numbers).size).toBeGreaterThan(5);
+  await pascoe.context().close();
+});
+
+test('the desk shows no messages of another show', async ({ as }) => {
+  const ingrid = await as('Ingrid');
+  await ingrid.goto(READY_SHOW.replace('f01', 'f03'));
+  await expect(
+    messages(ingrid).getByText('Every message from every destination', { exact: false }),
+  ).toBeVisible();
+});
