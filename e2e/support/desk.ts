@@ -11,7 +11,7 @@ export const PASCOE = 'Pascoe Trethewey';
 async function producer(
   playwright: PlaywrightWorkerArgs['playwright'],
   baseURL: string,
-): Promise<{ house: APIRequestContext; post(path: string): Promise<void> }> {
+): Promise<{ house: APIRequestContext; post: (path: string) => Promise<void> }> {
   const house = await playwright.request.newContext({ baseURL });
   const demo = await house.get('/api/session/demo');
   const { accounts } = (await demo.json()) as { accounts: { id: string; role: string }[] };

@@ -32,6 +32,7 @@ ALTER TABLE "show_destination" ADD COLUMN "title" text;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "listing_state" text DEFAULT 'draft' NOT NULL;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "event_ref" text;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "page_url" text;--> statement-breakpoint
+ALTER TABLE "show_destination" ADD COLUMN "most_viewers" integer;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "chat_open" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "chat_cursor" text;--> statement-breakpoint
 ALTER TABLE "chat_message" ADD CONSTRAINT "chat_message_show_id_show_id_fk" FOREIGN KEY ("show_id") REFERENCES "public"."show"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

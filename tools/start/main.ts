@@ -8,6 +8,7 @@ import { buildAll, DIST, ROOT } from '../build/main';
 import { existingParent, openCluster } from '../machine/cluster';
 import { Failure } from '../machine/failure';
 import { freePort, isFree } from '../machine/ports';
+import { makeDemoRecording } from './demo-recording';
 import { writeJanusSettings } from './janus';
 import { readSecrets } from './secrets';
 import { readOptions, type Options } from './options';
@@ -84,22 +85,6 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   const httpsEnv = options.https
     ? { JUNCTA_HTTPS_CERT: options.https.cert, JUNCTA_HTTPS_KEY: options.https.key }
     : {};
-  // Stand-ins are at home on this machine; in real use a house may have places of its own, and says so.
-  const allowLocal = demo || process.env['JUNCTA_ALLOW_LOCAL_PLACES'] === '1' ? '1' : '0';
-  const relayEnv = {
-    JUNCTA_RELAY_DIR: path.join(dataDir, 'relay'),
-    JUNCTA_RELAY_HOST: process.env['JUNCTA_HOST'] ?? '127.0.0.1',
-    JUNCTA_RELAY_PORT: String(piecesPort),
-    JUNCTA_RELAY_CONTROL_PORT: String(relayPort),
-    JUNCTA_RELAY_SECRET: secrets.relay,
-    JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
-    ...httpsEnv,
-  };
-  await supervisor.start({
-    name: 'relay',
-    start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
-    ready: () => answers(`${loopback(relayPort)}/healthz`),
-  });
   const roomPort = await freePort();
   const janusDir = path.join(dataDir, 'janus');
   writeJanusSettings({
@@ -131,7 +116,24 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
       start: (log) => nodeProcess(path.join(DIST, 'stand-in-guests.mjs'), env, log),
       ready: () => answers(`${loopback(guestsPort)}/healthz`),
     });
+    await makeDemoRecording(dataDir);
   }
+  // Stand-ins are at home on this machine; in real use a house may have places of its own, and says so.
+  const allowLocal = demo || process.env['JUNCTA_ALLOW_LOCAL_PLACES'] === '1' ? '1' : '0';
+  const relayEnv = {
+    JUNCTA_RELAY_DIR: path.join(dataDir, 'relay'),
+    JUNCTA_RELAY_HOST: process.env['JUNCTA_HOST'] ?? '127.0.0.1',
+    JUNCTA_RELAY_PORT: String(piecesPort),
+    JUNCTA_RELAY_CONTROL_PORT: String(relayPort),
+    JUNCTA_RELAY_SECRET: secrets.relay,
+    JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
+    ...httpsEnv,
+  };
+  await supervisor.start({
+    name: 'relay',
+    start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
+    ready: () => answers(`${loopback(relayPort)}/healthz`),
+  });
   const serverEnv = {
     ...serverEnvironment(options, cluster.url(databasePort, database), clockPort),
     ...httpsEnv,

@@ -1,5 +1,5 @@
 import * as z from 'zod/mini';
-import { endpoint, Id, line, right } from '../http';
+import { endpoint, Id, line, Nothing, right } from '../http';
 
 /** The longest that any place takes is far shorter; this only bounds what is stored. */
 export const LISTING_TITLE_MAX = 500;
@@ -31,4 +31,25 @@ export const saveListing = endpoint({
   params: z.object({ showId: Id, destinationId: Id }),
   body: z.object({ title: z.nullable(line(LISTING_TITLE_MAX)) }),
   response: Listing,
+});
+
+/** What became of a show at one destination. */
+export const ListingFigures = z.object({
+  destinationId: Id,
+  /** How long viewers could see it there, ms; null: never, or nobody could look. */
+  onAirMs: z.nullable(z.int()),
+  /** The most that watched at once, as the place counted; null: it did not say. */
+  mostViewers: z.nullable(z.int()),
+  /** What viewers wrote there; the house's own words are not counted. */
+  messages: z.int(),
+});
+export type ListingFigures = z.infer<typeof ListingFigures>;
+
+export const readFigures = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/figures',
+  access: right('shows.read'),
+  params: z.object({ showId: Id }),
+  body: Nothing,
+  response: z.object({ figures: z.array(ListingFigures) }),
 });

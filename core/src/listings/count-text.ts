@@ -18,7 +18,7 @@ export function countText(text: string, unit: TextUnit): number {
     case 'grapheme':
       return [...graphemes.segment(text)].length;
     case 'code_point':
-      return [...text].length;
+      return Array.from(text).length;
     case 'utf8_byte':
       return utf8Bytes(text);
   }

@@ -23,7 +23,7 @@ export function wrap(text: string, most: number, fits: (line: string) => boolean
 }
 
 function longestThatFits(word: string, fits: (line: string) => boolean): string {
-  const letters = [...word];
+  const letters = Array.from(word);
   // At least one, or it would never end.
   let count = letters.length;
   while (count > 1 && !fits(letters.slice(0, count).join(''))) count = Math.floor(count * 0.9);
@@ -31,7 +31,7 @@ function longestThatFits(word: string, fits: (line: string) => boolean): string 
 }
 
 function withEllipsis(line: string, fits: (line: string) => boolean): string {
-  const letters = [...line];
+  const letters = Array.from(line);
   while (letters.length > 0 && !fits(`${letters.join('')}…`)) letters.pop();
   return `${letters.join('').trimEnd()}…`;
 }

@@ -92,7 +92,7 @@ export class ChatLines {
         this.app.log.warn({ err: error }, 'a chat’s state could not be told'),
       );
     };
-    const openedAtMs = Date.now();
+    const openedAtMs = this.app.securityClock.now();
     chat
       .follow(
         targetOf(this.app, row),
@@ -128,7 +128,7 @@ export class ChatLines {
     arrived: readonly PlaceMessage[],
     cursor: string | null,
   ): Promise<void> {
-    const nowMs = Date.now();
+    const nowMs = this.app.securityClock.now();
     const showTimeNowMs = this.app.relay?.reportOf(showId)?.showTimeMs ?? null;
     const rows = arrived.map((message) => ({
       id: randomUUID(),

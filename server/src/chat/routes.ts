@@ -28,7 +28,7 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
       async (tx) => ({
         messages: await store.newestMessages(tx, showId, MOST_READ),
         lines: lines.linesOf(showId),
-        onProgramme: await store.findOnProgramme(tx, showId, Date.now()),
+        onProgramme: await store.findOnProgramme(tx, showId, app.securityClock.now()),
         seq: await lastSeq(tx, 'chat'),
       }),
       { isolationLevel: 'repeatable read', accessMode: 'read only' },
@@ -80,11 +80,12 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
 
   mount(router, app, setOnProgramme, async ({ params: { showId }, body }) =>
     app.db.transaction(async (tx) => {
-      const nowMs = Date.now();
+      const nowMs = app.securityClock.now();
       if (body.messageId !== null && !(await store.findMessage(tx, showId, body.messageId)))
         throw notFound('message');
-      const values = body.messageId && { messageId: body.messageId, until: nowMs + body.seconds * 1000 };
-      await store.setOnProgramme(tx, showId, values || null);
+      const until = nowMs + body.seconds * 1000;
+      const values = body.messageId === null ? null : { messageId: body.messageId, until };
+      await store.setOnProgramme(tx, showId, values);
       const onProgramme = await store.findOnProgramme(tx, showId, nowMs);
       await appendEvent(tx, app.clock, 'chat', 'programme.set', { showId, onProgramme });
       return { onProgramme };
@@ -123,7 +124,7 @@ async function writeAt(app: App, { listing, row, id, memberId, text, replyTo }: 
   }
   const { showId, destinationId, eventRef } = listing;
   const written = await chat!.write(targetOf(app, row), eventRef, text, replyTo, app.ask);
-  const nowMs = Date.now();
+  const nowMs = app.securityClock.now();
   const showTimeNowMs = app.relay?.reportOf(showId)?.showTimeMs ?? null;
   await app.db.transaction(async (tx) => {
     await store.addSent(tx, { id, showId, destinationId });

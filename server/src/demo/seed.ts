@@ -6,11 +6,13 @@ import type { Transaction } from '../database/connect';
 import { findShow, insertShow, addSeries, setArchived, setProgrammeTimes, updateShow } from '../shows/store';
 import { addMember, findMember } from '../team/store';
 import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
+import { fillFinished } from './finished';
 import {
   DEMO_CHANNELS,
   DEMO_MEMBERS,
   DEMO_SERIES,
   DEMO_SHOWS,
+  FINISHED_SHOW,
   SHOWS_AT_BOTH,
   TEO,
   ZONE,
@@ -54,6 +56,10 @@ async function connectPlaces(tx: Transaction, app: App, now: number): Promise<vo
   if (!isNew) return;
   const ids = there.map(({ id }) => id);
   for (const showId of SHOWS_AT_BOTH) await setShowDestinations(tx, showId, ids);
+  const finished = await findShow(tx, FINISHED_SHOW);
+  if (finished?.startedAtMs == null || finished.endedAtMs === null) return;
+  const lengthMs = finished.endedAtMs - finished.startedAtMs;
+  await fillFinished(tx, FINISHED_SHOW, finished.startedAtMs, lengthMs, there);
 }
 
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {

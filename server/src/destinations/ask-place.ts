@@ -82,8 +82,8 @@ interface Following {
   readonly headers: Record<string, string>;
   readonly allowLocal: boolean;
   readonly stopped: AbortSignal;
-  opened(): void;
-  message(text: string): void;
+  readonly opened: () => void;
+  readonly message: (text: string) => void;
 }
 
 async function followSocket({

@@ -36,6 +36,8 @@ export const showDestination = pgTable(
     /** The place's own name of the event that carries this listing; null where it has none. */
     eventRef: text('event_ref'),
     pageUrl: text('page_url'),
+    /** The most that watched at once; null: the place never said. */
+    mostViewers: integer('most_viewers'),
     /** Whether its chat is followed. */
     chatOpen: boolean('chat_open').notNull().default(false),
     /** How far its chat was read, in the place's own terms. */

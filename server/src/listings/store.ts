@@ -1,8 +1,10 @@
-import type { Listing } from '@juncta/contract/listings';
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import type { Listing, ListingFigures } from '@juncta/contract/listings';
+import { and, asc, count, eq, isNull, lt, or } from 'drizzle-orm';
+import { chatMessage } from '../chat/schema';
 import type { Queryable } from '../database/connect';
 import { destination, showDestination } from '../destinations/schema';
 import type { DestinationRow } from '../destinations/store';
+import { feed } from '../relay/schema';
 
 export type ListingRow = typeof showDestination.$inferSelect;
 type Changes = Partial<Omit<ListingRow, 'showId' | 'destinationId' | 'position'>>;
@@ -63,4 +65,34 @@ export async function openChats(
     .from(showDestination)
     .innerJoin(destination, eq(destination.id, showDestination.destinationId))
     .where(and(eq(showDestination.chatOpen, true), isNull(destination.removedAt)));
+}
+
+/** Keeps how many watch, if it is the most so far. */
+export async function countViewers(
+  db: Queryable,
+  showId: string,
+  destinationId: string,
+  viewers: number,
+): Promise<void> {
+  const { mostViewers } = showDestination;
+  await db
+    .update(showDestination)
+    .set({ mostViewers: viewers })
+    .where(and(ofShow(showId, destinationId), or(isNull(mostViewers), lt(mostViewers, viewers))));
+}
+
+/** What became of a show at each of its destinations. */
+export async function figuresOf(db: Queryable, showId: string): Promise<ListingFigures[]> {
+  const written = await db
+    .select({ destinationId: chatMessage.destinationId, messages: count() })
+    .from(chatMessage)
+    .where(and(eq(chatMessage.showId, showId), eq(chatMessage.owner, false)))
+    .groupBy(chatMessage.destinationId);
+  const sent = await db.select().from(feed).where(eq(feed.showId, showId));
+  return (await listingsOf(db, showId)).map(({ destinationId, mostViewers }) => ({
+    destinationId,
+    onAirMs: sent.find((one) => one.destinationId === destinationId)?.report?.onAirMs ?? null,
+    mostViewers,
+    messages: written.find((one) => one.destinationId === destinationId)?.messages ?? 0,
+  }));
 }

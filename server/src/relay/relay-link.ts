@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import type { App } from '../app';
 import type { Config } from '../config';
 import { isDatabaseAway } from '../database/connect';
+import { countViewers } from '../listings/store';
 import { endListings, lookAtListing, openListing } from '../listings/at-place';
 import { appendEvent } from '../events/store';
 import { RelayClient } from './relay-client';
@@ -169,6 +170,9 @@ export class RelayLink {
     try {
       const seen = await lookAtListing(this.app, showId, destinationId);
       if (!seen) return;
+      if (seen.viewers !== null && seen.viewers !== this.viewers.get(name)) {
+        await countViewers(this.app.db, showId, destinationId, seen.viewers);
+      }
       this.viewers.set(name, seen.viewers);
       await this.client.seen(showId, destinationId, seen.public);
     } catch (error) {

@@ -17,7 +17,10 @@ export function serveChatPage(http: Express, prefix: string, find: (slug: string
   http.get(`${prefix}/:slug/chat`, (req, res) => {
     const room = find(req.params.slug);
     if (!room) res.status(404).json({ message: 'there is no chat here' });
-    else res.json({ messages: room.after(String(req.query['after'] ?? '0')).slice(-200) });
+    else {
+      const { after } = req.query;
+      res.json({ messages: room.after(typeof after === 'string' ? after : null).slice(-200) });
+    }
   });
   http.post(`${prefix}/:slug/chat`, (req, res) => {
     const room = find(req.params.slug);

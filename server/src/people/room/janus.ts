@@ -39,8 +39,8 @@ export interface PluginAnswer {
 }
 
 interface Pending {
-  answer(message: Message): void;
-  fail(error: Error): void;
+  readonly answer: (message: Message) => void;
+  readonly fail: (error: Error) => void;
   readonly timer: NodeJS.Timeout;
   /** The plugin's own answer is waited for, not the acknowledgement that comes before it. */
   readonly toEnd: boolean;

@@ -171,7 +171,10 @@ export class RoomSocket {
       this.order(socket, done, async () => this.publish(socket, parse(PublishWish, wish))),
     );
     socket.on('unpublish', (done) =>
-      this.order(socket, done, () => Promise.resolve(this.unpublish(socket)).then(() => ({}))),
+      this.order(socket, done, () => {
+        this.unpublish(socket);
+        return Promise.resolve({});
+      }),
     );
     socket.on('watch', (wish, done) =>
       this.order(socket, done, async () => this.watch(socket, parse(WatchWish, wish).publisher)),

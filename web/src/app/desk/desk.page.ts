@@ -113,7 +113,7 @@ export class DeskPage {
   /** To the planned start, as h:mm:ss; how late it is once that has gone by; how long it runs once it does. */
   protected readonly toGo = computed(() => {
     const show = this.show();
-    if (!show || show.endedAtMs !== null) return null;
+    if (show?.endedAtMs !== null) return null;
     if (show.startedAtMs !== null) {
       const text = formatShowTime(Math.max(0, this.nowMs() - show.startedAtMs));
       return { text, label: deskTexts.running, late: false };

@@ -19,6 +19,7 @@ import { TimeFormat } from '../clock/time-format';
 import { ShowDestinations } from '../destinations/show-destinations';
 import { Key } from '../look/key';
 import { ChatFiles } from '../chat/chat-files';
+import { ShowFigures } from '../relay/show-figures';
 import { RecordingsList } from '../relay/recordings-list';
 import { relayFeature } from '../relay/relay.feature';
 import { Notice } from '../look/notice';
@@ -47,6 +48,7 @@ interface Base {
   selector: 'jn-show-page',
   imports: [
     ChatFiles,
+    ShowFigures,
     FindingsList,
     GuestLinks,
     Key,

@@ -179,10 +179,9 @@ export class RoomLink {
         if (this.outgoing === peer) this.publishAgain();
       });
       const sdp = await makeOffer(peer, sending.stream);
-      const answer = await socket
-        .timeout(ANSWER_PATIENCE_MS)
-        .emitWithAck('publish', { sdp, sends: sending.sends })
-        .catch(() => ({ ok: false, problem: 'media_away' }) as const);
+      const answer = await ask(socket, 'publish', { sdp, sends: sending.sends }).catch(
+        () => ({ ok: false, problem: 'media_away' }) as const,
+      );
       if (this.outgoing !== peer) return;
       if (answer.ok) await peer.setRemoteDescription({ type: 'answer', sdp: answer.sdp });
       else if (answer.problem !== 'not_allowed') setTimeout(() => this.retryPublish(peer), RETRY_MS);
@@ -223,13 +222,11 @@ export class RoomLink {
     this.watched.set(publisher, watched);
     onBroken(peer, () => this.again(publisher, watched));
     try {
-      const asked = await socket.timeout(ANSWER_PATIENCE_MS).emitWithAck('watch', { publisher });
+      const asked = await ask(socket, 'watch', { publisher });
       if (!asked.ok) throw new Error(asked.problem);
       watched.watchId = asked.watchId;
       const sdp = await makeAnswer(peer, asked.sdp, watched.stream);
-      const agreed = await socket
-        .timeout(ANSWER_PATIENCE_MS)
-        .emitWithAck('answer', { watchId: asked.watchId, sdp });
+      const agreed = await ask(socket, 'answer', { watchId: asked.watchId, sdp });
       if (!agreed.ok) throw new Error(agreed.problem);
       if (this.watched.get(publisher) === watched) {
         this.streams.set({ ...this.streams(), [publisher]: watched.stream });
@@ -251,8 +248,9 @@ export class RoomLink {
     this.watched.delete(publisher);
     watched.peer.close();
     if (watched.watchId && this.socket?.connected) this.socket.emit('unwatch', { watchId: watched.watchId });
-    const { [publisher]: _, ...rest } = this.streams();
-    this.streams.set(rest);
+    this.streams.set(
+      Object.fromEntries(Object.entries(this.streams()).filter(([other]) => other !== publisher)),
+    );
   }
 
   /** Public only for the specs. */
@@ -266,4 +264,13 @@ export class RoomLink {
       }
     }
   }
+}
+
+type Asked = 'publish' | 'watch' | 'answer';
+type Wish<K extends Asked> = Parameters<RoomToServer[K]>[0];
+type Answer<K extends Asked> = Parameters<Parameters<RoomToServer[K]>[1]>[0];
+
+/** The socket's own typing loses the answer where a time limit is set. */
+function ask<K extends Asked>(socket: RoomSocket, order: K, wish: Wish<K>): Promise<Answer<K>> {
+  return (socket as Socket).timeout(ANSWER_PATIENCE_MS).emitWithAck(order, wish) as Promise<Answer<K>>;
 }

@@ -24,7 +24,7 @@ export class ReturnFeed {
 
   /** @param planes left and right, one after the other */
   sound(planes: Float32Array, timestamp: number): void {
-    const data = planes.slice() as Float32Array<ArrayBuffer>;
+    const data = planes.slice();
     limit(data);
     const numberOfFrames = data.length / 2;
     const format = 'f32-planar';
