@@ -35,7 +35,7 @@ export const latency: Bench = {
         };
       });
       await composeHere(page);
-      await page.getByRole('button', { name: /Start the feed to/ }).click();
+      await page.getByRole('button', { name: /Start the feed to Emberplay/ }).click();
       await page.getByRole('button', { name: 'Start now' }).click();
       await page.getByText('Seen from outside.').waitFor();
       await page.waitForTimeout((SECONDS + 3) * 1000);
