@@ -78,6 +78,9 @@ test('a run that was killed leaves processes behind, and the next one clears the
     'database',
     'rehearsal-clock',
     'emberplay',
+    'kitefield',
+    'janus',
+    'stand-in-guests',
     'relay',
     'server',
   ]);
@@ -86,7 +89,7 @@ test('a run that was killed leaves processes behind, and the next one clears the
   expect(left.every(isAlive)).toBe(true);
 
   const again = new Run('--port', port, '--data', dir);
-  await again.says('Cleared what an earlier run left: database, rehearsal-clock, emberplay, relay, server');
+  await again.says(`Cleared what an earlier run left: ${left.map(({ name }) => name).join(', ')}`);
   expect(left.some(isAlive)).toBe(false);
   await again.says('Juncta is ready');
 
