@@ -40,7 +40,7 @@ interface Seated {
   readonly placeId: string;
   /** Members who may compose. */
   readonly mayCompose: boolean;
-  readonly watches: Map<string, Line>;
+  readonly watches: Map<string, { readonly publisher: string; readonly line: Line }>;
   publishing: { readonly publisher: string; readonly line: Line } | null;
   /** One order after the other: a second description must not overtake the first. */
   working: Promise<unknown>;
@@ -182,16 +182,16 @@ export class RoomSocket {
     socket.on('answer', (wish, done) =>
       this.order(socket, done, async () => {
         const { watchId, sdp } = parse(WatchAnswer, wish);
-        const line = socket.data.watches.get(watchId);
-        if (!line) throw new Problem('not_there');
-        await line.answer(sdp);
+        const watch = socket.data.watches.get(watchId);
+        if (!watch) throw new Problem('not_there');
+        await watch.line.answer(sdp);
         return {};
       }),
     );
     socket.on('unwatch', (wish) =>
       this.order(socket, null, () => {
         const { watchId } = parse(UnwatchWish, wish);
-        socket.data.watches.get(watchId)?.close();
+        socket.data.watches.get(watchId)?.line.close();
         socket.data.watches.delete(watchId);
         return Promise.resolve({});
       }),
@@ -211,13 +211,14 @@ export class RoomSocket {
         const { people } = parse(StageWish, wish);
         if (!(await this.composes(socket))) throw new Problem('not_allowed');
         this.room(showId).stage = people;
+        this.endWatchesOffStage(showId, people);
         this.tellAll(showId);
         return {};
       }),
     );
     socket.on('disconnect', () => {
       this.unpublish(socket);
-      for (const line of socket.data.watches.values()) line.close();
+      for (const { line } of socket.data.watches.values()) line.close();
       socket.data.watches.clear();
       this.tellAll(showId);
       if (this.socketsOf(showId).length === 0) this.rooms.delete(showId);
@@ -297,8 +298,19 @@ export class RoomSocket {
     if (!room.publications.has(publisher) || watches.size >= MOST_WATCHED) throw new Problem('not_there');
     const watchId = randomUUID();
     const line = await room.media.watch(publisher, () => watches.delete(watchId));
-    watches.set(watchId, line);
+    watches.set(watchId, { publisher, line });
     return { watchId, sdp: line.sdp };
+  }
+
+  /** Whoever went back to the wings is heard by no guest any more, whatever the guest's own page does. */
+  private endWatchesOffStage(showId: string, stage: readonly string[]): void {
+    for (const { data } of this.socketsOf(showId)) {
+      for (const [watchId, { publisher, line }] of data.watches) {
+        if (mayWatch(data.seat, publisher, stage)) continue;
+        line.close();
+        data.watches.delete(watchId);
+      }
+    }
   }
 
   /** Whether this tab is the one that composes the show. */
