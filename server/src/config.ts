@@ -10,6 +10,7 @@ const flag = z
 const Environment = z
   .object({
     JUNCTA_DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, 'must be a postgresql:// address'),
+    JUNCTA_DATABASE_CONNECT_MS: z.coerce.number().int().min(100).max(60_000).default(3000),
     JUNCTA_HOST: z.string().default('127.0.0.1'),
     JUNCTA_PORT: z.coerce.number().int().min(0).max(65535).default(8420),
     JUNCTA_WEB_DIR: z.string(),
@@ -66,6 +67,8 @@ const Environment = z
 
 export interface Config {
   readonly databaseUrl: string;
+  /** A request waits this long for a connection to the database before it is told to come back. */
+  readonly databaseConnectMs: number;
   readonly host: string;
   readonly port: number;
   /** The built web application. */
@@ -109,6 +112,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
   const env = parsed.data;
   return {
     databaseUrl: env.JUNCTA_DATABASE_URL,
+    databaseConnectMs: env.JUNCTA_DATABASE_CONNECT_MS,
     host: env.JUNCTA_HOST,
     port: env.JUNCTA_PORT,
     webDir: path.resolve(env.JUNCTA_WEB_DIR),

@@ -34,7 +34,7 @@ async function main(): Promise<void> {
 }
 
 async function printFirstInvitation(config: Config): Promise<void> {
-  const connection = connect(config.databaseUrl, makeLog('silent'));
+  const connection = connect(config.databaseUrl, config.databaseConnectMs, makeLog('silent'));
   await migrateDatabase(connection, config.migrationsDir);
   const [row] = await connection.db.select({ members: sql<number>`count(*)::int` }).from(member);
   const token =

@@ -39,7 +39,7 @@ export async function startServer(
   // A test brings its own, to see what time does to sessions and links.
   securityClock: Clock = machineClock,
 ): Promise<RunningServer> {
-  const connection = connect(config.databaseUrl, log);
+  const connection = connect(config.databaseUrl, config.databaseConnectMs, log);
   const clock = new ServerClock();
   const app: App = {
     db: connection.db,

@@ -17,15 +17,15 @@ export interface DatabaseConnection {
   readonly pool: pg.Pool;
 }
 
-/** A request waits this long for a connection, and this long for an answer, before it is told to come back. */
-const CONNECT_TIMEOUT_MS = 3000;
+/** A request waits this long for an answer before it is told to come back. */
 const QUERY_TIMEOUT_MS = 10_000;
 
-export function connect(url: string, log: Logger): DatabaseConnection {
+/** `connectMs`: how long a request waits for a connection before it is told to come back. */
+export function connect(url: string, connectMs: number, log: Logger): DatabaseConnection {
   const pool = new pg.Pool({
     connectionString: url,
     max: 16,
-    connectionTimeoutMillis: CONNECT_TIMEOUT_MS,
+    connectionTimeoutMillis: connectMs,
     query_timeout: QUERY_TIMEOUT_MS,
     statement_timeout: QUERY_TIMEOUT_MS,
     application_name: 'juncta-server',

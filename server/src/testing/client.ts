@@ -1,6 +1,7 @@
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { BodyInput, Endpoint, Params, Response as Answer } from '@juncta/contract/http';
 import { CSRF_COOKIE, CSRF_HEADER, SESSION_COOKIE } from '../access/cookies';
+import { csrfTokenOf } from '../access/tokens';
 
 export type Reply<T> =
   | { readonly status: 200; readonly body: T; readonly headers: Headers }
@@ -59,6 +60,12 @@ export class Client {
     const reply = await this.ask(endpoint, sent);
     if (reply.status === 200) throw new Error(`${endpoint.method} ${endpoint.path} was not refused`);
     return reply.body as ErrorBody;
+  }
+
+  /** Takes a session that was made elsewhere. */
+  signInAs(token: string): void {
+    this.cookies.set(SESSION_COOKIE, token);
+    this.cookies.set(CSRF_COOKIE, csrfTokenOf(token));
   }
 
   get cookieHeader(): string {
