@@ -2,7 +2,7 @@ import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildAll, ROOT } from '../build/main';
 import { freePort } from '../machine/ports';
-import { startHouse } from '../test/house';
+import { startHouse, type House } from '../test/house';
 import { compose as composeShow, makeShow, openDeskBrowser, round, type DeskBrowser } from './desk-browser';
 import { Failure } from '../machine/failure';
 import { pause } from '../machine/processes';
@@ -10,6 +10,8 @@ import type { Bench, Figures } from './main';
 
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const SOURCES = [2, 4, 6];
+/** Of the made-up guests, who come through the media server as any guest does. */
+const GUESTS = [2, 4];
 
 interface Pace {
   readonly framesPerS: number;
@@ -21,7 +23,7 @@ interface Pace {
 
 /** How well the programme is composed, with the page shown and hidden, and everything on one machine. */
 export const compose: Bench = {
-  about: `frames a second, their intervals and the dropped ones with ${SOURCES.join(', ')} made sources, shown and hidden`,
+  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, and with ${GUESTS.join(' and ')} guests through the media server`,
   async run() {
     await buildAll(false, (text) => console.error(text));
     const dir = path.join(ROOT, '.test', 'bench-compose');
@@ -31,21 +33,20 @@ export const compose: Bench = {
     const figures: Record<string, number | string> = { seconds_each: SECONDS };
     try {
       for (const sources of SOURCES) {
-        const browser = await openDeskBrowser(house);
-        try {
-          const showId = await makeShow(browser.page, sources);
+        const set = await measureBoth(house, async ({ page }) => {
+          const showId = await makeShow(page, sources);
           const names = Array.from({ length: sources }, (_, i) => `Guest ${i + 1}`);
-          await composeShow(browser.page, house, showId, names, sources === 2 ? 'Pair' : 'Grid');
-          await browser.release();
-          await pause(5000);
-          Object.assign(figures, named(`shown_${sources}`, await measure(browser, SECONDS)));
-          await browser.hide();
-          Object.assign(figures, named(`hidden_${sources}`, await measure(browser, SECONDS)));
-          if (!(await browser.evaluate<boolean>('document.hidden')))
-            throw new Failure('The page was not hidden.');
-        } finally {
-          await browser.close();
-        }
+          await composeShow(page, house, showId, names, sources === 2 ? 'Pair' : 'Grid');
+        });
+        Object.assign(figures, named(`shown_${sources}`, set.shown), named(`hidden_${sources}`, set.hidden));
+      }
+      for (const guests of GUESTS) {
+        const set = await measureBoth(house, async ({ page }) => {
+          await composeShow(page, house, await makeShow(page, 1), [], guests === 2 ? 'Pair' : 'Grid');
+          await bringInGuests(page, guests);
+        });
+        const [shown, hidden] = [`guests_shown_${guests}`, `guests_hidden_${guests}`];
+        Object.assign(figures, named(shown, set.shown), named(hidden, set.hidden));
       }
       return figures;
     } finally {
@@ -54,6 +55,33 @@ export const compose: Bench = {
     }
   },
 };
+
+/** The same set-up first with the page shown, then with another tab before it. */
+async function measureBoth(house: House, setUp: (browser: DeskBrowser) => Promise<void>) {
+  const browser = await openDeskBrowser(house);
+  try {
+    await setUp(browser);
+    await browser.release();
+    await pause(5000);
+    const shown = await measure(browser, SECONDS);
+    await browser.hide();
+    const hidden = await measure(browser, SECONDS);
+    if (!(await browser.evaluate<boolean>('document.hidden'))) throw new Failure('The page was not hidden.');
+    return { shown, hidden };
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Sends in made-up guests and brings each on. */
+async function bringInGuests(page: DeskBrowser['page'], count: number): Promise<void> {
+  const bringOn = page.getByRole('button', { name: /^Bring on (?!Guest 1)/ });
+  for (let i = 0; i < count; i++) {
+    await page.getByRole('button', { name: 'Send in a stand-in guest' }).click();
+    await bringOn.first().click();
+    await bringOn.first().waitFor({ state: 'detached' });
+  }
+}
 
 function named(what: string, pace: Awaited<ReturnType<typeof measure>>): Figures {
   console.error(what, JSON.stringify(pace));

@@ -1,3 +1,4 @@
+import { chromium, type Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
@@ -10,7 +11,13 @@ import type { Bench } from './main';
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const READY_SHOW = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
 
-/** How long a flash at the desk takes to the place, and how far its beep is from it there. */
+const HOST = 'Odalys Brandt';
+const GUEST = 'Pascoe Trethewey';
+
+/**
+ * How long a flash takes to the place, and how far its beep is from it there: first from a source at the desk, then
+ * from a guest's own browser through the media server.
+ */
 export const latency: Bench = {
   about:
     'flash to its arrival at the place, and the offset of flash and beep there (positive: the sound is late)',
@@ -21,25 +28,24 @@ export const latency: Bench = {
     mkdirSync(dir, { recursive: true });
     const house = await startHouse(await freePort(), dir);
     const browser = await openDeskBrowser(house);
+    const guests = await chromium.launch({ executablePath: '/usr/bin/chromium', args: GUEST_BROWSER });
     try {
       const { page } = browser;
+      const link = await makeLink(page);
       await page.goto(`${house.url}/desk/${READY_SHOW}`);
       await page.getByRole('button', { name: 'Compose here' }).waitFor();
-      // The desk stays on this page, so that what listens here hears the pattern begin.
-      await page.evaluate(() => {
-        new BroadcastChannel('juncta.measure').onmessage = ({
-          data,
-        }: MessageEvent<{ type: string; startedAtMs: number }>) => {
-          if (data.type === 'pattern')
-            document.documentElement.dataset['patternStart'] = String(data.startedAtMs);
-        };
-      });
+      await hearPatternBegin(page);
       await composeHere(page);
+      await page.waitForTimeout(FARTHEST_MS);
+      const guest = await comeIn(link);
       await page.getByRole('button', { name: /Start the feed to Emberplay/ }).click();
       await page.getByRole('button', { name: 'Start now' }).click();
       await page.getByText('Seen from outside.').waitFor();
       await page.waitForTimeout((SECONDS + 3) * 1000);
-      const startedAtMs = Number(await page.evaluate(() => document.documentElement.dataset['patternStart']));
+      await page.getByRole('button', { name: `Bring on ${GUEST}` }).click();
+      await page.getByRole('button', { name: `Take off ${HOST}` }).click();
+      await page.waitForTimeout((SECONDS + 3) * 1000);
+      const began = { desk: await patternBegan(page), guest: await patternBegan(guest) };
       await page.getByRole('button', { name: 'End show' }).click();
       await page.getByRole('button', { name: 'End everywhere now' }).click();
       await page.getByText('Ended here.').waitFor();
@@ -50,24 +56,72 @@ export const latency: Bench = {
         received: string;
         packets: string;
       }[];
-      return evaluate(arrivals.at(-1)!, startedAtMs);
+      const both = read(arrivals.at(-1)!);
+      return { ...evaluate(both, began.desk, 'desk'), ...evaluate(both, began.guest, 'guest') };
     } finally {
+      await guests.close();
       await browser.close();
       await house.stop();
       rmSync(dir, { recursive: true, force: true });
     }
 
+    async function makeLink(page: Page): Promise<string> {
+      await page.goto(`${house.url}/shows/${READY_SHOW}`);
+      await page.getByRole('button', { name: new RegExp(`link for ${GUEST.split(' ')[0]}`) }).click();
+      return page.getByRole('textbox', { name: `Link of ${GUEST}` }).inputValue();
+    }
+
+    /** A guest with the test picture, in a browser of their own. */
+    async function comeIn(link: string): Promise<Page> {
+      const page = await guests.newPage();
+      await page.goto(link);
+      await page.getByRole('button', { name: 'Use a test picture instead' }).waitFor();
+      await hearPatternBegin(page);
+      await page.getByRole('button', { name: 'Use a test picture instead' }).click();
+      await page.getByRole('button', { name: 'Go in' }).click();
+      await page.getByText('In the wings', { exact: true }).waitFor();
+      return page;
+    }
+
     async function composeHere(page: (typeof browser)['page']): Promise<void> {
       await page.getByRole('button', { name: 'Compose here' }).click();
-      await page.getByRole('button', { name: 'Pattern for Odalys Brandt' }).click();
-      await page.getByRole('button', { name: 'Bring on Odalys Brandt' }).click();
+      await page.getByRole('button', { name: `Pattern for ${HOST}` }).click();
+      await page.getByRole('button', { name: `Bring on ${HOST}` }).click();
       await page.getByText('The relay has the programme.').waitFor();
     }
   },
 };
 const FRAMES_PER_S = 30;
+/** No flash is longer under way; the guest's pattern begins later than this after the desk's. */
+const FARTHEST_MS = 2000;
+const GUEST_BROWSER = ['--no-sandbox', '--disable-gpu', '--disable-quic'];
 
-function evaluate({ received, packets }: { received: string; packets: string }, startedAtMs: number) {
+/** A pattern tells once when it began; what listens has to be there before. */
+async function hearPatternBegin(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    new BroadcastChannel('juncta.measure').onmessage = ({
+      data,
+    }: MessageEvent<{ type: string; startedAtMs: number }>) => {
+      if (data.type === 'pattern')
+        document.documentElement.dataset['patternStart'] = String(data.startedAtMs);
+    };
+  });
+}
+
+const patternBegan = async (page: Page): Promise<number> =>
+  Number(await page.evaluate(() => document.documentElement.dataset['patternStart']));
+
+interface Flash {
+  readonly timeMs: number;
+  /** The pattern's own number of the picture. */
+  readonly number: number | null;
+  /** Null: not told by the place. */
+  readonly arrivedAtMs: number | null;
+  readonly soundOffsetMs: number | null;
+}
+
+/** Every flash that the place received, with its beep. */
+function read({ received, packets }: { received: string; packets: string }): Flash[] {
   const arrivedAtMs = new Map<number, number>();
   for (const line of readFileSync(packets, 'utf8').trim().split('\n')) {
     const [kind, timeMs, , , atMs] = line.split(',').map(Number) as [number, number, number, number, number];
@@ -77,33 +131,39 @@ function evaluate({ received, packets }: { received: string; packets: string }, 
   const flashes = pictures.filter(({ flash }, i) => flash && i > 0 && !pictures[i - 1]!.flash);
   // What was waiting when the feed began came all at once and says nothing.
   const later = flashes.filter(({ timeMs }) => timeMs > 4000);
-  const latencies = later
-    .flatMap(({ number, timeMs }) => {
-      const arrived = arrivedAtMs.get(timeMs);
-      if (number === null || arrived === undefined) return [];
-      // The flash began with the second that this picture belongs to.
-      const beganAt = startedAtMs + Math.floor(number / FRAMES_PER_S) * 1000;
-      return [arrived - beganAt];
-    })
-    .sort((a, b) => a - b);
   const onsets = soundOnsetsMs(received);
-  const offsets = later
-    .flatMap(({ timeMs }) => {
-      const nearest = onsets.reduce(
-        (best, one) => (Math.abs(one - timeMs) < Math.abs(best - timeMs) ? one : best),
-        Infinity,
-      );
-      return Math.abs(nearest - timeMs) < 500 ? [nearest - timeMs] : [];
-    })
-    .sort((a, b) => a - b);
+  return later.map(({ timeMs, number }) => {
+    const nearest = onsets.reduce(
+      (best, one) => (Math.abs(one - timeMs) < Math.abs(best - timeMs) ? one : best),
+      Infinity,
+    );
+    return {
+      timeMs,
+      number,
+      arrivedAtMs: arrivedAtMs.get(timeMs) ?? null,
+      soundOffsetMs: Math.abs(nearest - timeMs) < 500 ? nearest - timeMs : null,
+    };
+  });
+}
+
+/** The flashes of one of the two patterns: those that its beginning explains. */
+function evaluate(flashes: readonly Flash[], startedAtMs: number, from: 'desk' | 'guest') {
+  const theirs = flashes.flatMap(({ number, arrivedAtMs, soundOffsetMs }) => {
+    if (number === null || arrivedAtMs === null) return [];
+    // The flash began with the second that this picture belongs to.
+    const latencyMs = arrivedAtMs - (startedAtMs + Math.floor(number / FRAMES_PER_S) * 1000);
+    return latencyMs > 0 && latencyMs < FARTHEST_MS ? [{ latencyMs, soundOffsetMs }] : [];
+  });
+  const latencies = theirs.map(({ latencyMs }) => latencyMs).sort((a, b) => a - b);
+  const offsets = theirs.flatMap(({ soundOffsetMs }) => soundOffsetMs ?? []).sort((a, b) => a - b);
   return {
-    flashes: latencies.length,
-    flash_to_place_p50_ms: round(quantile(latencies, 0.5), 0),
-    flash_to_place_p95_ms: round(quantile(latencies, 0.95), 0),
-    beeps: offsets.length,
-    sound_offset_median_ms: round(quantile(offsets, 0.5)),
-    sound_offset_p05_ms: round(quantile(offsets, 0.05)),
-    sound_offset_p95_ms: round(quantile(offsets, 0.95)),
+    [`${from}_flashes`]: latencies.length,
+    [`${from}_flash_to_place_p50_ms`]: round(quantile(latencies, 0.5), 0),
+    [`${from}_flash_to_place_p95_ms`]: round(quantile(latencies, 0.95), 0),
+    [`${from}_beeps`]: offsets.length,
+    [`${from}_sound_offset_median_ms`]: round(quantile(offsets, 0.5)),
+    [`${from}_sound_offset_p05_ms`]: round(quantile(offsets, 0.05)),
+    [`${from}_sound_offset_p95_ms`]: round(quantile(offsets, 0.95)),
   };
 }
 
