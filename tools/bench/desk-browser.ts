@@ -68,7 +68,12 @@ export async function openDeskBrowser(house: House): Promise<DeskBrowser> {
     async close() {
       await browser.close().catch(() => undefined);
       if (mark) await endProcesses([mark], 5000);
-      // The browser's last words are still being written.
+      // Its helpers outlive it for a moment, and write into the profile. They are its own group.
+      try {
+        process.kill(-child.pid!, 'SIGKILL');
+      } catch {
+        // None was left.
+      }
       rmSync(profile, { recursive: true, force: true, maxRetries: 10, retryDelay: 200 });
     },
   };

@@ -71,7 +71,7 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
         } catch (error) {
           const told = placeRefusal(row.name, error, 'nothing was written there');
           if (!(told instanceof Refusal)) throw told;
-          return { destinationId, sent: false, sentence: told.message };
+          return { destinationId, sent: false, sentence: told.sentence };
         }
       }),
     );

@@ -1,0 +1,109 @@
+import { createServer, type IncomingMessage, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+
+interface Written {
+  readonly id: string;
+  readonly written_at: string;
+  readonly author: { id: string; name: string; owner: boolean };
+  readonly text: string;
+  readonly reply_to: string | null;
+}
+
+/**
+ * A place that has events, their keys and a polled chat, in its own memory and without a picture: what the connector
+ * `kitefield` asks for. Specs say what is written there, and what goes wrong.
+ */
+export class FakeEventPlace {
+  readonly events: { id: string; title: string; state: string; messages: Written[] }[] = [];
+  /** `POST /v1/events/…`, in their order. */
+  readonly heard: string[] = [];
+  viewers = 0;
+  /** Answers to everything: `down` with 503, `refused` with 401 even to fresh tokens. */
+  mood: 'well' | 'down' | 'refused' = 'well';
+  private server: Server | undefined;
+  private seq = 0;
+
+  get url(): string {
+    return `http://127.0.0.1:${(this.server!.address() as AddressInfo).port}`;
+  }
+
+  async open(): Promise<this> {
+    this.server = createServer((req, res) => {
+      void bodyOf(req).then((body) => {
+        this.heard.push(`${req.method} ${req.url}`);
+        const [status, answer] =
+          this.mood === 'down'
+            ? [503, {}]
+            : this.mood === 'refused'
+              ? [401, { message: 'the authorisation was taken back' }]
+              : this.answer(req.method!, new URL(req.url!, 'http://place'), body);
+        res.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(answer));
+      });
+    });
+    await new Promise<void>((done) => this.server!.listen(0, '127.0.0.1', done));
+    return this;
+  }
+
+  async close(): Promise<void> {
+    await new Promise((done) => {
+      this.server!.close(done);
+      this.server!.closeAllConnections();
+    });
+  }
+
+  /** Somebody writes at the newest event. */
+  write(text: string, author = 'Ottoline', writtenAtMs = Date.now()): Written {
+    return this.add({ id: author, name: author, owner: false }, text, null, writtenAtMs);
+  }
+
+  private add(author: Written['author'], text: string, replyTo: string | null, atMs: number): Written {
+    const id = `m${++this.seq}`;
+    const written = { id, written_at: new Date(atMs).toISOString(), author, text, reply_to: replyTo };
+    this.events.at(-1)!.messages.push(written);
+    return written;
+  }
+
+  private answer(method: string, { pathname, searchParams }: URL, body: never): [number, object] {
+    if (pathname === '/token') return [200, { access_token: 'short', expires_in: 600 }];
+    const [, , , id, what] = pathname.split('/');
+    if (!id) {
+      const event = { id: `ev${this.events.length + 1}`, title: '', state: 'booked', messages: [] };
+      this.events.push(Object.assign(event, { title: (body as { title: string }).title }));
+      return [200, this.told(event.id)];
+    }
+    const event = this.events.find((one) => one.id === id);
+    if (!event) return [404, { message: 'there is no such event' }];
+    if (what === 'ingest') return [200, { address: 'rtmp://ingest.place.example/live', key: `key-${id}` }];
+    if (what === 'publish') event.state = 'public';
+    if (what === 'end') event.state = 'ended';
+    if (what === 'chat' && method === 'POST') {
+      const { text, reply_to } = body as { text: string; reply_to: string | null };
+      return [200, this.add({ id: 'house', name: 'The house', owner: true }, text, reply_to, Date.now())];
+    }
+    if (what === 'chat') {
+      const from = Number(searchParams.get('cursor') ?? 0);
+      return [
+        200,
+        {
+          messages: event.messages.slice(from),
+          cursor: String(event.messages.length),
+          poll_after_ms: 20,
+          quota: { left: 1_000_000, resets_in_ms: 1000 },
+        },
+      ];
+    }
+    if (method === 'PATCH') event.title = (body as { title: string }).title;
+    return [200, this.told(id)];
+  }
+
+  private told(id: string): object {
+    const event = this.events.find((one) => one.id === id)!;
+    return { id, page: `/watch/${id}`, state: event.state, viewers: this.viewers };
+  }
+}
+
+async function bodyOf(req: IncomingMessage): Promise<never> {
+  let text = '';
+  for await (const part of req) text += String(part);
+  return JSON.parse(text || '{}') as never;
+}
