@@ -1,1 +1,4 @@
 export * from './count-text';
+export * from './inherit';
+export * from './placeholders';
+export * from './settings';

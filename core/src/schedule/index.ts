@@ -1,1 +1,2 @@
 export * from './zoned-time';
+export * from './slot';

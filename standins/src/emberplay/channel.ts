@@ -20,6 +20,7 @@ interface Kept {
   title: string;
   category: string | null;
   key: string;
+  settings?: Record<string, unknown>;
 }
 
 /**
@@ -56,6 +57,9 @@ export class Channel {
   get category(): string | null {
     return this.kept.category;
   }
+  get settings(): Record<string, unknown> {
+    return this.kept.settings ?? {};
+  }
   get key(): string {
     return this.kept.key;
   }
@@ -67,7 +71,7 @@ export class Channel {
     return this.crowd.viewers;
   }
 
-  change(values: { title?: string; category?: string | null }): void {
+  change(values: Partial<Omit<Kept, 'key'>>): void {
     this.kept = { ...this.kept, ...values };
     this.save();
   }

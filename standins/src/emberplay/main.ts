@@ -1,7 +1,10 @@
+import path from 'node:path';
 import { WebSocketServer, type WebSocket } from 'ws';
 import * as z from 'zod';
+import { serveAccounts } from '../kit/accounts';
 import { CHAT_HTML, serveChatConsole, serveChatPage } from '../kit/chat-page';
 import type { Message } from '../kit/chat-room';
+import { grantOf } from '../kit/event-api';
 import { escapeHtml, page } from '../kit/pages';
 import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
 import { Tokens } from '../kit/tokens';
@@ -13,22 +16,22 @@ import { CATEGORIES, Channel, TITLE_BYTES, VIEWER_DELAY_S } from './channel';
  *
  * Environment: PORT, RTMP_PORT, STANDIN_DIR, and EMBERPLAY_GRANT, a lasting token for the channel's owner.
  */
-const SCOPES = [
-  'channel:read',
-  'channel:write',
-  'ingest:read',
-  'ingest:write',
-  'chat:read',
-  'chat:write',
-] as const;
+/** Asked for one by one: without any one of them that part answers 403. */
+const SCOPES = {
+  'channel:read': 'see your channel and who watches',
+  'channel:write': 'change its title, category and settings',
+  'ingest:read': 'read your stream key',
+  'ingest:write': 'make a new stream key',
+  'chat:read': 'read your chat',
+  'chat:write': 'write in your chat in your name',
+} as const;
 const REGIONS = ['north', 'south', 'east', 'west'] as const;
 const TOKEN_LIFE_MS = 4 * 3_600_000;
 const REPLY_BYTES = 420;
 
 const { log, dir, port, rtmpPort } = readPlaceEnvironment('emberplay');
 const channel = new Channel(dir, log);
-const tokens = new Tokens(TOKEN_LIFE_MS);
-if (process.env['EMBERPLAY_GRANT']) tokens.grant(SCOPES, process.env['EMBERPLAY_GRANT']);
+const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
 const place = new Place(
   {
     name: 'emberplay',
@@ -39,7 +42,25 @@ const place = new Place(
   log,
 );
 const { http } = place;
-const needs = (scope: (typeof SCOPES)[number]) => place.needs(scope);
+const needs = (scope: keyof typeof SCOPES) => place.needs(scope);
+
+serveAccounts(place, tokens, {
+  place: 'Emberplay',
+  accounts: [{ id: channel.slug, name: channel.name }],
+  scopes: SCOPES,
+  widest: [],
+});
+http.get('/v1/account', needs('channel:read'), (_req, res) => {
+  const { account, scopes, widest } = grantOf(res);
+  res.json({ id: account, scopes, widest });
+});
+http.get('/v1/placements', needs('channel:read'), (_req, res) => {
+  const missing =
+    channel.category === null
+      ? { code: 'no_category', how: 'The channel has no category. Choose one under Channel, Settings.' }
+      : null;
+  res.json({ placements: [{ id: channel.slug, kind: 'channel', name: channel.name, missing }] });
+});
 
 // --- The API
 
@@ -50,6 +71,7 @@ function described() {
     name: channel.name,
     title: channel.title,
     category: channel.category,
+    settings: channel.settings,
     page: `/${channel.slug}/`,
     live: live && {
       since: new Date(live.startedAtMs).toISOString(),
@@ -74,16 +96,27 @@ http.patch('/v1/channel', needs('channel:write'), (req, res) => {
     .strictObject({
       title: inBytes(TITLE_BYTES).optional(),
       category: z.enum(CATEGORIES).nullable().optional(),
+      settings: z
+        .strictObject({
+          earning: z.boolean(),
+          language: z.string().max(35).nullable(),
+          topics: z.array(z.string().max(24)).max(6),
+          products: z.array(z.url()).max(6),
+          sponsored: z.boolean(),
+        })
+        .partial()
+        .optional(),
     })
     .safeParse(req.body);
   if (!wish.success) {
     refuseInvalid(res, wish.error);
     return;
   }
-  const { title, category } = wish.data;
+  const { title, category, settings } = wish.data;
   channel.change({
     ...(title === undefined ? {} : { title }),
     ...(category === undefined ? {} : { category }),
+    ...(settings === undefined ? {} : { settings: { ...channel.settings, ...settings } }),
   });
   res.json(described());
 });

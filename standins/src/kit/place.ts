@@ -8,7 +8,7 @@ import * as z from 'zod';
 import type { Arrival } from './arrival';
 import { CHAT_SCRIPT, PLAYER_SCRIPT } from './pages';
 import { RtmpIngest, type IngestFaults, type Verdict } from './rtmp-ingest';
-import type { Tokens } from './tokens';
+import type { Grant, Tokens } from './tokens';
 
 /** What every made-up place has: an ingest, an API behind short tokens, public pages, and a console for its owner. */
 export interface PlaceParts {
@@ -18,6 +18,8 @@ export interface PlaceParts {
   judge(app: string, key: string, drop: (says: string) => void): Verdict;
   /** Everything that has come, oldest first. */
   arrivals(): readonly Arrival[];
+  /** Every so many requests to its API it answers 503, and has done nothing. */
+  readonly restsEvery?: number;
 }
 
 const Faults = z.strictObject({
@@ -27,6 +29,23 @@ const Faults = z.strictObject({
   refuseSaying: z.string().nullable().default(null),
   api: z.enum(['none', 'hangs', 'fails']).default('none'),
 });
+
+const TokenWish = z.discriminatedUnion('grant_type', [
+  z.object({ grant_type: z.literal('refresh_token'), refresh_token: z.string() }),
+  z.object({
+    grant_type: z.literal('authorization_code'),
+    client_id: z.string(),
+    code: z.string(),
+    redirect_uri: z.string(),
+    code_verifier: z.string().min(43).max(128),
+  }),
+]);
+
+interface Checked {
+  readonly status: 200 | 401 | 403;
+  readonly body: object;
+  readonly grant: Grant | null;
+}
 
 export class Place {
   readonly http: Express = express();
@@ -39,6 +58,7 @@ export class Place {
   };
   /** The API does not answer, or only with errors. */
   apiFault: 'none' | 'hangs' | 'fails' = 'none';
+  private asked = 0;
 
   constructor(
     private readonly parts: PlaceParts,
@@ -52,7 +72,9 @@ export class Place {
       res.json({ process: parts.name, up: true, parts: {}, uptimeS: Math.floor(process.uptime()) });
     });
     http.use(['/v1', '/token'], (_req, res, next) => {
-      if (this.apiFault === 'fails')
+      this.asked += 1;
+      const rests = parts.restsEvery !== undefined && this.asked % parts.restsEvery === 0;
+      if (this.apiFault === 'fails' || rests)
         res.status(503).json({ error: 'unavailable', message: `${parts.name} is resting.` });
       else if (this.apiFault === 'none') next();
     });
@@ -64,23 +86,26 @@ export class Place {
   /** Lets through whoever has a good token with this scope. */
   needs(scope: string) {
     return (req: Request, res: Response, next: NextFunction): void => {
-      const { status, body } = this.check(req.headers.authorization, scope);
-      if (status === 200) next();
-      else res.status(status).json(body);
+      const { status, body, grant } = this.check(req.headers.authorization, scope);
+      if (status === 200) {
+        res.locals['grant'] = grant;
+        next();
+      } else res.status(status).json(body);
     };
   }
 
-  check(authorization: string | undefined, scope: string): { status: 200 | 401 | 403; body: object } {
+  check(authorization: string | undefined, scope: string): Checked {
     const token = /^Bearer (.+)$/.exec(authorization ?? '')?.[1];
-    const scopes = token ? this.parts.tokens.scopesOf(token, Date.now()) : null;
-    if (!scopes) {
+    const grant = token ? this.parts.tokens.grantOf(token, Date.now()) : null;
+    if (!grant) {
       const message = 'The token is missing, over or was taken back.';
-      return { status: 401, body: { error: 'unauthorised', message } };
+      return { status: 401, body: { error: 'unauthorised', message }, grant: null };
     }
-    if (!scopes.includes(scope)) {
-      return { status: 403, body: { error: 'scope_missing', message: `This needs ${scope}.` } };
+    if (!grant.scopes.includes(scope)) {
+      const message = `This needs the right ${scope}, which its owner did not give.`;
+      return { status: 403, body: { error: 'scope_missing', message }, grant: null };
     }
-    return { status: 200, body: {} };
+    return { status: 200, body: {}, grant };
   }
 
   async listen(port: number, rtmpPort: number): Promise<Server> {
@@ -101,19 +126,36 @@ export class Place {
   }
 
   private giveToken(req: Request, res: Response): void {
-    const wish = z
-      .object({ grant_type: z.literal('refresh_token'), refresh_token: z.string() })
-      .safeParse(req.body);
-    const given = wish.success ? this.parts.tokens.refresh(wish.data.refresh_token, Date.now()) : null;
+    const { tokens } = this.parts;
+    const wish = TokenWish.safeParse(req.body);
+    const lasting = !wish.success
+      ? null
+      : wish.data.grant_type === 'refresh_token'
+        ? wish.data.refresh_token
+        : tokens.exchange(wish.data.code, wish.data.redirect_uri, wish.data.code_verifier, Date.now());
+    const given = lasting === null ? null : tokens.refresh(lasting, Date.now());
     if (!given) {
-      res.status(400).json({ error: 'invalid_grant' });
+      res
+        .status(400)
+        .json({ error: 'invalid_grant', message: 'The authorisation is over or was taken back.' });
       return;
     }
     res.json({
+      refresh_token: lasting,
       access_token: given.token,
       token_type: 'Bearer',
       expires_in: given.expiresInS,
       scope: given.scopes.join(' '),
+    });
+  }
+
+  /** Lets the console change what the place allows, as real places do without a word. */
+  serveRules(rules: Record<string, number>): void {
+    this.http.put('/console/rules', (req, res) => {
+      const names = Object.keys(rules) as [string, ...string[]];
+      const wish = z.partialRecord(z.enum(names), z.number().min(0)).safeParse(req.body);
+      if (wish.success) Object.assign(rules, wish.data);
+      res.status(wish.success ? 200 : 400).json(rules);
     });
   }
 
@@ -191,8 +233,15 @@ export function readPlaceEnvironment(name: string) {
   return { log, dir, port, rtmpPort };
 }
 
-/** The first thing that is wrong with a request, by its field, as a place says it. */
+/** The first thing that is wrong with a request, by its field, as a place says it, with the limit it went over. */
 export function refuseInvalid(res: Response, error: z.ZodError): void {
   const [first] = error.issues;
-  res.status(422).json({ error: 'invalid', field: first!.path.join('.'), message: first!.message });
+  const field = first!.path.join('.');
+  const limit = /^at most (\d+)$/.exec(first!.message)?.[1];
+  res.status(422).json({
+    error: 'invalid',
+    field,
+    message: `${field}: ${first!.message}`,
+    ...(limit ? { limit: Number(limit) } : {}),
+  });
 }

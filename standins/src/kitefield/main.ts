@@ -1,29 +1,58 @@
-import type { Request, Response } from 'express';
+import path from 'node:path';
+import type { Response } from 'express';
 import * as z from 'zod';
-import { CHAT_HTML, serveChatConsole, serveChatPage } from '../kit/chat-page';
-import { escapeHtml, page } from '../kit/pages';
+import { serveAccounts } from '../kit/accounts';
+import { serveChatConsole } from '../kit/chat-page';
+import { grantOf, serveEvents } from '../kit/event-api';
+import { serveEventPages } from '../kit/event-pages';
+import { Events, type EventText } from '../kit/events';
 import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
+import { RehearsalTime } from '../kit/rehearsal-time';
 import { Tokens } from '../kit/tokens';
-import { BOOKING, DELAYS_S, Events, TITLE_UNITS, type KiteEvent, type Latency } from './events';
 
 /**
  * Kitefield, a made-up open video site: events made by its API, received first and published then. Its chat is polled
  * with a cursor, within a daily quota.
  *
- * Environment: PORT, RTMP_PORT, STANDIN_DIR, CLOCK_URL (for booking windows), and KITEFIELD_GRANT.
+ * Environment: PORT, RTMP_PORT, STANDIN_DIR, CLOCK_URL (for booking windows), REDIRECT_ORIGINS, and KITEFIELD_GRANT.
  */
-const SCOPES = ['events', 'chat'] as const;
 const TOKEN_LIFE_MS = 3_600_000;
 const REPLY_CHARS = 240;
-const DAY_MS = 24 * 3_600_000;
+const MINUTE_MS = 60_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
 const QUOTA = { day: 60_000, poll: 1, write: 20 } as const;
 const POLL_AFTER_MS = 600;
 const MOST_PER_POLL = 200;
+const DELAYS_S = { ordinary: 21, short: 8, shortest: 4 } as const;
+type Latency = keyof typeof DELAYS_S;
+
+/** May be changed from the console, as real places change them. */
+const limits = { title: 96, description: 3600, leastMs: 20 * MINUTE_MS, mostMs: 9 * DAY_MS };
 
 const { log, dir, port, rtmpPort } = readPlaceEnvironment('kitefield');
-const events = new Events(dir, log);
-const tokens = new Tokens(TOKEN_LIFE_MS);
-if (process.env['KITEFIELD_GRANT']) tokens.grant(SCOPES, process.env['KITEFIELD_GRANT']);
+const time = new RehearsalTime();
+const delayS = ({ settings }: EventText) =>
+  DELAYS_S[(settings['latency'] as Latency | undefined) ?? 'ordinary'];
+const events = new Events(
+  dir,
+  {
+    app: 'kite',
+    encoder: { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 8000, keyframeS: 3 },
+    goesPublic: 'by_api',
+    lapseMs: null,
+    patienceMs: 90_000,
+    afterPatience: 'gap',
+    cleanEnd: 'option',
+    secondSender: 'newer_wins',
+    longestMs: 10 * HOUR_MS,
+    crowd: { seed: 2, most: 132 },
+    delayS,
+  },
+  time.nowMs,
+  log,
+);
+const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
 const place = new Place(
   {
     name: 'kitefield',
@@ -34,116 +63,69 @@ const place = new Place(
   log,
 );
 const { http } = place;
-const needs = (scope: (typeof SCOPES)[number]) => place.needs(scope);
+time.start(() => events.tick());
 
-// --- Events
-
-function described(event: KiteEvent) {
-  const { kept, current } = event;
-  return {
-    id: kept.id,
-    title: kept.title,
-    starts_at: kept.starts_at,
-    latency: kept.latency,
-    state: event.state,
-    page: `/watch/${kept.id}/`,
-    viewers: event.state === 'public' ? event.crowd.viewers : 0,
-    health: current?.arrival.health ?? null,
-  };
-}
-
-function withEvent(act: (event: KiteEvent, req: Request, res: Response) => void) {
-  return (req: Request, res: Response): void => {
-    const event = events.find(String(req.params['id']));
-    if (event) act(event, req, res);
-    else res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
-  };
-}
-
-const title = z.string().min(1).max(TITLE_UNITS, `at most ${TITLE_UNITS} UTF-16 units`);
-
-/** The time by which windows are counted: a rehearsal may have moved it. */
-async function now(): Promise<number> {
-  const url = process.env['CLOCK_URL'];
-  if (!url) return Date.now();
-  const read = await fetch(new URL('/clock', url))
-    .then((response) => response.json() as Promise<{ nowMs?: number }>)
-    .catch(() => null);
-  return read?.nowMs ?? Date.now();
-}
-
-http.post('/v1/events', needs('events'), async (req, res) => {
-  const wish = z
-    .strictObject({
-      title,
-      starts_at: z.iso.datetime().nullable(),
-      latency: z.enum(Object.keys(DELAYS_S) as [Latency, ...Latency[]]).default('ordinary'),
-      ends_with_feed: z.boolean().default(false),
-    })
-    .safeParse(req.body);
-  if (!wish.success) {
-    refuseInvalid(res, wish.error);
-    return;
-  }
-  const { starts_at, latency, ends_with_feed } = wish.data;
-  if (starts_at !== null) {
-    const ahead = Date.parse(starts_at) - (await now());
-    if (ahead < BOOKING.leastMs || ahead > BOOKING.mostMs) {
-      const message = 'A slot lies 20 minutes to 9 days ahead.';
-      res.status(422).json({ error: 'invalid', field: 'starts_at', message });
-      return;
-    }
-  }
-  res.status(201).json(described(events.make(wish.data.title, starts_at, latency, ends_with_feed)));
+serveAccounts(place, tokens, {
+  place: 'Kitefield',
+  accounts: [
+    { id: 'millrace', name: 'Millrace Flour & Baking School' },
+    { id: 'bench', name: 'Millrace for trade bakers' },
+  ],
+  scopes: {
+    events: 'make, change, publish and end your events',
+    chat: 'read the chat of your events and write in it in your name',
+  },
+  widest: [],
 });
 
-http.get(
-  '/v1/events/:id',
-  needs('events'),
-  withEvent((event, _req, res) => void res.json(described(event))),
-);
-
-http.patch(
-  '/v1/events/:id',
-  needs('events'),
-  withEvent((event, req, res) => {
-    const wish = z.strictObject({ title }).safeParse(req.body);
-    if (!wish.success) {
-      refuseInvalid(res, wish.error);
-      return;
-    }
-    events.rename(event, wish.data.title);
-    res.json(described(event));
-  }),
-);
-
-http.get(
-  '/v1/events/:id/ingest',
-  needs('events'),
-  withEvent((event, _req, res) => {
-    const address = `rtmp://127.0.0.1:${rtmpPort}/kite`;
-    res.json({ address, backup: address, key: event.kept.key });
-  }),
-);
-
-http.post(
-  '/v1/events/:id/publish',
-  needs('events'),
-  withEvent((event, _req, res) => {
-    if (event.kept.ended) res.status(409).json({ error: 'ended', message: 'This event has ended.' });
-    else if (events.publish(event)) res.json(described(event));
-    else res.status(409).json({ error: 'nothing_received', message: 'There is no picture to publish yet.' });
-  }),
-);
-
-http.post(
-  '/v1/events/:id/end',
-  needs('events'),
-  withEvent((event, _req, res) => {
-    events.end(event);
-    res.json(described(event));
-  }),
-);
+const { told } = serveEvents({
+  place,
+  events,
+  time,
+  rtmpPort,
+  app: 'kite',
+  scope: 'events',
+  words: { title: 'title', description: 'description', startsAt: 'starts_at' },
+  limits: () => limits,
+  lengthOf: (text) => text.length,
+  settings: z
+    .strictObject({
+      visibility: z.enum(['public', 'unlisted', 'private']),
+      audience: z.enum(['general', 'children']).nullable(),
+      age: z.enum(['none', '16', '18']),
+      category: z.enum(['Talk', 'Food', 'Craft', 'Science']).nullable(),
+      language: z.string().max(35).nullable(),
+      topics: z.array(z.string().max(30)).max(12),
+      latency: z.enum(Object.keys(DELAYS_S) as [Latency, ...Latency[]]),
+      rewind: z.boolean(),
+      chat: z.boolean(),
+      chat_replay: z.boolean(),
+      comment_order: z.enum(['newest', 'oldest']),
+      starts_on_arrival: z.boolean(),
+      ends_with_feed: z.boolean(),
+      earning: z.boolean(),
+      embedding: z.boolean(),
+      syndication: z.boolean(),
+      collection: z.string().max(60).nullable(),
+      onward_link: z.url().nullable(),
+      licence: z.enum(['standard', 'share_alike']),
+      captions: z.enum(['off', 'automatic']),
+      spherical: z.boolean(),
+      sponsored: z.boolean(),
+    })
+    .partial(),
+  placements: (account) => [
+    {
+      id: 'channel',
+      kind: 'channel',
+      name: account === 'bench' ? 'For trade bakers' : 'The school',
+      missing: null,
+    },
+  ],
+  notReady: ({ kept }) =>
+    kept.settings['audience'] ? null : 'Say first who the event is made for (audience): general or children.',
+  staleMs: 0,
+});
 
 // --- Chat, within the day's quota
 
@@ -162,98 +144,49 @@ function spend(cost: number, res: Response): boolean {
   return true;
 }
 
-http.get(
-  '/v1/events/:id/chat',
-  needs('chat'),
-  withEvent((event, req, res) => {
-    if (!spend(QUOTA.poll, res)) return;
-    const cursor = typeof req.query['cursor'] === 'string' ? req.query['cursor'] : null;
-    const messages = event.chat.after(cursor).slice(0, MOST_PER_POLL);
-    res.json({
-      messages,
-      cursor: messages.at(-1)?.id ?? cursor ?? '0',
-      poll_after_ms: POLL_AFTER_MS,
-      quota: { left: quota.left, resets_in_ms: quota.resetsAtMs - Date.now() },
-    });
-  }),
-);
+/** The chat of an event of the caller's own. */
+function chatOf(id: unknown, res: Response) {
+  const event = events.find(String(id));
+  if (event?.kept.account === grantOf(res).account) return event.chat;
+  res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
+  return null;
+}
 
-http.post(
-  '/v1/events/:id/chat',
-  needs('chat'),
-  withEvent((event, req, res) => {
-    const wish = z
-      .strictObject({
-        text: z.string().min(1).max(REPLY_CHARS, `at most ${REPLY_CHARS} characters`),
-        reply_to: z.string().nullable(),
-      })
-      .safeParse(req.body);
-    if (!wish.success) {
-      refuseInvalid(res, wish.error);
-      return;
-    }
-    if (!spend(QUOTA.write, res)) return;
-    const owner = { id: 'owner', name: 'Millrace Flour & Baking School', owner: true };
-    res.status(201).json(event.chat.write(owner, wish.data.text, wish.data.reply_to));
-  }),
-);
-
-// --- Public pages
-
-http.get('/', (_req, res) => {
-  const shown = events.all().filter(({ state }) => state === 'public');
-  const list = shown
-    .map(({ kept }) => `<li><a href="/watch/${kept.id}/">${escapeHtml(kept.title)}</a></li>`)
-    .join('\n');
-  const body = `<h1>On now</h1>\n${list ? `<ul>${list}</ul>` : '<p>Nothing is on just now.</p>'}`;
-  res.type('html').send(page({ place: 'Kitefield', title: 'On now', body }));
+http.get('/v1/events/:id/chat', place.needs('chat'), (req, res) => {
+  const chat = chatOf(req.params['id'], res);
+  if (!chat || !spend(QUOTA.poll, res)) return;
+  const cursor = typeof req.query['cursor'] === 'string' ? req.query['cursor'] : null;
+  const messages = chat.after(cursor).slice(0, MOST_PER_POLL);
+  res.json({
+    messages,
+    cursor: messages.at(-1)?.id ?? cursor ?? '0',
+    poll_after_ms: POLL_AFTER_MS,
+    quota: { left: quota.left, resets_in_ms: quota.resetsAtMs - Date.now() },
+  });
 });
 
-/** Viewers see nothing of an event before it is published. */
-const isPublic = (event: KiteEvent) => event.kept.published;
+http.post('/v1/events/:id/chat', place.needs('chat'), (req, res) => {
+  const chat = chatOf(req.params['id'], res);
+  if (!chat) return;
+  const wish = z
+    .strictObject({
+      text: z.string().min(1).max(REPLY_CHARS, `at most ${REPLY_CHARS}`),
+      reply_to: z.string().nullable(),
+    })
+    .safeParse(req.body);
+  if (!wish.success) return refuseInvalid(res, wish.error);
+  if (!spend(QUOTA.write, res)) return;
+  const owner = { id: 'owner', name: 'Millrace Flour & Baking School', owner: true };
+  res.status(201).json(chat.write(owner, wish.data.text, wish.data.reply_to));
+});
 
-http.get(
-  '/watch/:id/',
-  withEvent((event, _req, res) => {
-    const { kept, current } = event;
-    const words = {
-      booked: 'not on yet',
-      receiving: 'not on yet',
-      public: 'on now',
-      gap: 'interrupted',
-      ended: 'over',
-    };
-    const picture =
-      isPublic(event) && current
-        ? `<video controls playsinline data-src="/live/${current.arrival.id}/index.m3u8" aria-label="The event’s picture"></video>`
-        : '<p>There is no picture just now.</p>';
-    const body = `<h1>${escapeHtml(kept.title)}</h1>
-<p>Millrace Flour &amp; Baking School · <strong>${words[event.state]}</strong></p>
-${picture}
-<p>Viewers here see everything about ${DELAYS_S[kept.latency]} s later.</p>
-${CHAT_HTML}`;
-    res.type('html').send(
-      page({
-        place: 'Kitefield',
-        title: kept.title,
-        body,
-        scripts: ['/player/hls.js', '/player/player.js', '/player/chat.js'],
-      }).replace('<body>', `<body data-live="${liveOf(event)}">`),
-    );
-  }),
-);
-http.get(
-  '/watch/:id/state',
-  withEvent((event, _req, res) => void res.json({ live: liveOf(event), title: event.kept.title })),
-);
-const liveOf = (event: KiteEvent) =>
-  isPublic(event) && event.current ? event.current.arrival.id : event.state;
-serveChatPage(http, '/watch', (id) => events.find(id)?.chat ?? null);
+serveEventPages(http, events, { place: 'Kitefield', delayS: ({ kept }) => delayS(kept) });
 
 // --- The console
 
 serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
-http.get('/console/events', (_req, res) => void res.json(events.all().map(described)));
+place.serveRules(limits);
+http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
 http.post('/console/quota', (req, res) => {
   quota.left = z.object({ left: z.number().int().min(0) }).parse(req.body).left;
   res.json(quota);

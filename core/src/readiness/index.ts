@@ -1,0 +1,3 @@
+export * from './launch-sheet';
+export * from './place';
+export * from './readiness';

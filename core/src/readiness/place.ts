@@ -1,0 +1,58 @@
+import type { TextRule } from '../listings';
+import type { PlaceSetting, SettingValues } from '../listings';
+import type { Slot, TimeRules } from '../schedule';
+
+/** What readiness and the launch sheet know of a place's rules. */
+export interface PlaceRules extends TimeRules {
+  readonly title: TextRule | null;
+  readonly description: TextRule | null;
+  /** The most hashtags in a description; null: no rule. */
+  readonly hashtags: number | null;
+  readonly picture: { readonly needed: boolean } | null;
+  readonly settings: readonly PlaceSetting[];
+  readonly goingPublic: 'on_arrival' | 'from_slot' | 'by_api' | 'by_hand' | 'unknown';
+  readonly ingest: { readonly key: 'persistent' | 'per_event' | 'either' };
+  /** While it is authorised, the place forbids sending elsewhere in public at the same time. */
+  readonly exclusive: boolean;
+}
+
+/** A listing as its readiness is computed from it. */
+export interface PlannedListing {
+  readonly destinationId: string;
+  readonly rules: PlaceRules;
+  /** As it will read there: inherited and filled in. */
+  readonly title: string;
+  readonly description: string;
+  /** Names in braces that nothing is filled in for. */
+  readonly unknownPlaceholders: readonly string[];
+  readonly hasPicture: boolean;
+  readonly slot: Slot;
+  /** Its own settings, without what it inherits. */
+  readonly settings: SettingValues;
+  readonly state: 'draft' | 'booked' | 'open' | 'ending' | 'closed' | 'lapsed';
+  /** The slot that was booked there; null: none is. */
+  readonly bookedSlotMs: number | null;
+  /** Settings and texts that the place has otherwise than we sent them. */
+  readonly differs: readonly string[];
+  /** `lost`: the place no longer takes our authorisation; `none`: it is reached by address and key. */
+  readonly account: 'good' | 'lost' | 'none';
+  /** Other shows of the team at about the same time that go there by the same persistent key. */
+  readonly keyUsedBy: readonly string[];
+}
+
+/** A show with its listings, and what the team has laid down. */
+export interface PlannedBroadcast {
+  readonly startsAtMs: number | null;
+  readonly plannedMinutes: number;
+  /** Minutes after midnight at which the series usually starts, and this show does, both in its zone. */
+  readonly usualStartMinute: number | null;
+  readonly startMinute: number | null;
+  readonly startedAtMs: number | null;
+  readonly endedAtMs: number | null;
+  readonly archivedAtMs: number | null;
+  readonly listings: readonly PlannedListing[];
+  /** The house's defaults, the nearest first: those of the series, then the team's. */
+  readonly defaults: readonly SettingValues[];
+  /** How long before the start somebody is at the desk, min. */
+  readonly atDeskMinutes: number;
+}

@@ -1,0 +1,131 @@
+import path from 'node:path';
+import * as z from 'zod';
+import { serveAccounts } from '../kit/accounts';
+import { serveChatConsole } from '../kit/chat-page';
+import { grantOf, serveEvents } from '../kit/event-api';
+import { serveEventPages } from '../kit/event-pages';
+import { Events } from '../kit/events';
+import { Place, readPlaceEnvironment } from '../kit/place';
+import { RehearsalTime } from '../kit/rehearsal-time';
+import { Tokens } from '../kit/tokens';
+
+/**
+ * Guildroad, a made-up professional network: a preview first, published then; events nobody comes to are thrown away
+ * soon; what is read may be ten seconds old. The widest visibility is settled when the application is let in.
+ *
+ * Environment: PORT, RTMP_PORT, STANDIN_DIR, CLOCK_URL, REDIRECT_ORIGINS, and GUILDROAD_GRANT.
+ */
+const TOKEN_LIFE_MS = 3_600_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
+const VIEWER_DELAY_S = 17;
+const PER_PAGE = 50;
+const STALE_MS = 10_000;
+
+const limits = { title: 72, description: 2200, leastMs: 0, mostMs: 45 * DAY_MS };
+
+const { log, dir, port, rtmpPort } = readPlaceEnvironment('guildroad');
+const time = new RehearsalTime();
+const events = new Events(
+  dir,
+  {
+    app: 'guild',
+    encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 4200, keyframeS: 2 },
+    goesPublic: 'by_api',
+    lapseMs: 13 * 60_000,
+    patienceMs: 3 * 60_000,
+    afterPatience: 'gap',
+    cleanEnd: 'waits',
+    secondSender: 'refused',
+    longestMs: 3.5 * HOUR_MS,
+    crowd: { seed: 11, most: 38 },
+    delayS: () => VIEWER_DELAY_S,
+  },
+  time.nowMs,
+  log,
+);
+const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
+const place = new Place(
+  {
+    name: 'guildroad',
+    tokens,
+    judge: (app, key, drop) => events.judge(app, key, drop),
+    arrivals: () => events.arrivals,
+  },
+  log,
+);
+const { http } = place;
+time.start(() => events.tick());
+
+serveAccounts(place, tokens, {
+  place: 'Guildroad',
+  accounts: [{ id: 'millrace', name: 'Millrace Flour & Baking School' }],
+  scopes: {
+    broadcasts: 'make, change, publish and end broadcasts on your pages',
+    discussion: 'read what is written under them',
+  },
+  widest: ['everybody', 'connections'],
+});
+
+const graphemes = new Intl.Segmenter();
+const { told } = serveEvents({
+  place,
+  events,
+  time,
+  rtmpPort,
+  app: 'guild',
+  scope: 'broadcasts',
+  words: { title: 'subject', description: 'about', startsAt: 'slot' },
+  limits: () => limits,
+  lengthOf: (text) => [...graphemes.segment(text)].length,
+  settings: z
+    .strictObject({
+      visibility: z.enum(['everybody', 'connections']),
+      chat_replay: z.boolean(),
+      archive_visibility: z.enum(['everybody', 'connections', 'nobody']),
+      language: z.string().max(35).nullable(),
+      topics: z.array(z.string().max(30)).max(3),
+      speakers: z.array(z.string().max(80)).max(10),
+      organiser: z.string().max(80).nullable(),
+      co_hosts: z.array(z.string().max(80)).max(4),
+      captions: z.enum(['off', 'automatic']),
+    })
+    .partial(),
+  placements: () => [
+    { id: 'page', kind: 'page', name: 'Millrace Flour & Baking School', missing: null },
+    { id: 'showcase', kind: 'showcase', name: 'Millrace for trade bakers', missing: null },
+  ],
+  refuses: ({ widest }, _placement, { visibility = 'everybody' }) =>
+    widest === 'connections' && visibility === 'everybody'
+      ? 'You let this application in for your connections only. Let it in anew to go wider.'
+      : null,
+  staleMs: STALE_MS,
+});
+
+// --- The discussion: pages of it, without a cursor, and only once it is published
+
+http.get('/v1/events/:id/discussion', place.needs('discussion'), (req, res) => {
+  const event = events.find(String(req.params['id']));
+  if (event?.kept.account !== grantOf(res).account) {
+    res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
+  } else if (!event.kept.published) {
+    res
+      .status(409)
+      .json({ error: 'not_published', message: 'There is no discussion before it is published.' });
+  } else {
+    const page = Math.max(1, Number(req.query['page']) || 1);
+    const all = event.chat.after(null);
+    const messages = all.slice((page - 1) * PER_PAGE, page * PER_PAGE);
+    res.json({ page, pages: Math.max(1, Math.ceil(all.length / PER_PAGE)), messages });
+  }
+});
+
+serveEventPages(http, events, { place: 'Guildroad', delayS: () => VIEWER_DELAY_S });
+
+// --- The console
+
+serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
+place.serveRules(limits);
+http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
+
+await place.listen(port, rtmpPort);

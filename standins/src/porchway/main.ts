@@ -1,0 +1,177 @@
+import path from 'node:path';
+import * as z from 'zod';
+import { serveAccounts } from '../kit/accounts';
+import { serveChatConsole } from '../kit/chat-page';
+import { grantOf, serveEvents, type Placement } from '../kit/event-api';
+import { serveEventPages } from '../kit/event-pages';
+import { Events } from '../kit/events';
+import { Place, readPlaceEnvironment } from '../kit/place';
+import { RehearsalTime } from '../kit/rehearsal-time';
+import { Tokens } from '../kit/tokens';
+
+/**
+ * Porchway, a made-up social network: profile, pages and circles, public on arrival from the slot on, and over with the
+ * feed. Circles have to let the application in; some things need followers; now and then it does not feel like it.
+ *
+ * Environment: PORT, RTMP_PORT, STANDIN_DIR, CLOCK_URL, REDIRECT_ORIGINS, and PORCHWAY_GRANT.
+ */
+const TOKEN_LIFE_MS = 2 * 3_600_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
+const VIEWER_DELAY_S = 13;
+const HASHTAGS = 4;
+const FOLLOWERS_FOR_TARGETING = 220;
+/** Every so many requests it answers 503, and has done nothing. */
+const RESTS_EVERY = 11;
+/** Of `<select>`: the widest first. */
+const PROFILE_VISIBILITIES = ['everybody', 'acquaintances', 'only_me'];
+
+const limits = { title: 84, description: 1400, leastMs: 0, mostMs: 90 * DAY_MS };
+const owned = { circleAdmits: false, followers: 180 };
+
+const { log, dir, port, rtmpPort } = readPlaceEnvironment('porchway');
+const time = new RehearsalTime();
+const events = new Events(
+  dir,
+  {
+    app: 'porch',
+    encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 5500, keyframeS: 2 },
+    goesPublic: 'from_slot',
+    lapseMs: 50 * 60_000,
+    patienceMs: 60_000,
+    afterPatience: 'ends',
+    cleanEnd: 'ends',
+    secondSender: 'refused',
+    longestMs: 5 * HOUR_MS,
+    crowd: { seed: 7, most: 61 },
+    delayS: () => VIEWER_DELAY_S,
+  },
+  time.nowMs,
+  log,
+);
+const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
+const place = new Place(
+  {
+    name: 'porchway',
+    tokens,
+    judge: (app, key, drop) => events.judge(app, key, drop),
+    arrivals: () => events.arrivals,
+    restsEvery: RESTS_EVERY,
+  },
+  log,
+);
+const { http } = place;
+time.start(() => events.tick());
+
+serveAccounts(place, tokens, {
+  place: 'Porchway',
+  accounts: [{ id: 'millrace', name: 'Millrace Flour & Baking School' }],
+  scopes: {
+    posts: 'make, change and end live posts on your profile, pages and circles',
+    comments: 'read comments and answer them in your name',
+  },
+  widest: [],
+});
+
+const placements = (): readonly Placement[] => [
+  { id: 'profile', kind: 'profile', name: 'Your profile', missing: null },
+  { id: 'school', kind: 'page', name: 'Millrace Flour & Baking School', missing: null },
+  {
+    id: 'sourdough',
+    kind: 'circle',
+    name: 'Sourdough neighbours',
+    missing: owned.circleAdmits
+      ? null
+      : {
+          code: 'not_admitted',
+          how: 'The circle has not let this application in. One of those who look after it does so under Circle, Applications.',
+        },
+  },
+];
+
+const graphemes = new Intl.Segmenter();
+const settings = z
+  .strictObject({
+    visibility: z.enum(['everybody', 'acquaintances', 'only_me', 'members']),
+    rewind: z.boolean(),
+    comment_rules: z.enum(['everybody', 'followers', 'account_age']),
+    comment_order: z.enum(['newest', 'oldest']),
+    cross_posting: z.array(z.string().max(60)).max(5),
+    targeting: z.string().max(200).nullable(),
+    sponsored: z.boolean(),
+    disclosure: z.string().max(120).nullable(),
+    fundraising_link: z.url().nullable(),
+    geo_allow: z.array(z.string().length(2)).max(60),
+    geo_deny: z.array(z.string().length(2)).max(60),
+    archive_visibility: z.enum(['everybody', 'acquaintances', 'only_me']),
+    public_figures: z.array(z.string().max(80)).max(8),
+    location: z.string().max(80).nullable(),
+  })
+  .partial();
+
+const { told } = serveEvents({
+  place,
+  events,
+  time,
+  rtmpPort,
+  app: 'porch',
+  scope: 'posts',
+  words: { title: 'headline', description: 'body', startsAt: 'begins' },
+  limits: () => limits,
+  lengthOf: (text) => [...graphemes.segment(text)].length,
+  judgeDescription: (text, given) => {
+    const tags = [...text.matchAll(/(?<=^|\s)#[\p{L}\p{N}_]+/gu)].length;
+    if (tags > HASHTAGS) return `at most ${HASHTAGS} hashtags`;
+    return given['sponsored'] === true && !given['disclosure'] ? 'a sponsored post needs a disclosure' : null;
+  },
+  settings,
+  placements,
+  refuses: (_grant, placement, given) => {
+    if (given['targeting'] && owned.followers < FOLLOWERS_FOR_TARGETING)
+      return `Targeting needs ${FOLLOWERS_FOR_TARGETING} followers; this account has ${owned.followers}.`;
+    const { visibility } = given;
+    const allowed = { profile: PROFILE_VISIBILITIES, page: ['everybody'], circle: ['members'] }[
+      placement.kind
+    ]!;
+    return visibility === undefined || allowed.includes(String(visibility))
+      ? null
+      : `A ${placement.kind} can be seen by ${allowed.join(', ')} only.`;
+  },
+  staleMs: 0,
+});
+
+// --- Comments, as server-sent events (HTML Living Standard, 9.2)
+
+http.get('/v1/events/:id/comments', place.needs('comments'), (req, res) => {
+  const event = events.find(String(req.params['id']));
+  if (event?.kept.account !== grantOf(res).account) {
+    res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
+    return;
+  }
+  res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' });
+  res.flushHeaders();
+  const send = (message: { id: string }) =>
+    res.write(`id: ${message.id}\ndata: ${JSON.stringify(message)}\n\n`);
+  const after = req.get('Last-Event-ID') ?? null;
+  event.chat.after(after).forEach(send);
+  event.chat.on('message', send);
+  res.on('close', () => event.chat.off('message', send));
+});
+
+serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S });
+
+// --- The console
+
+serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
+place.serveRules(limits);
+http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
+http.put('/console/account', (req, res) => {
+  const wish = z
+    .strictObject({ circleAdmits: z.boolean(), followers: z.number().int().min(0) })
+    .partial()
+    .safeParse(req.body);
+  if (wish.success) Object.assign(owned, wish.data);
+  res.status(wish.success ? 200 : 400).json(owned);
+});
+
+await place.listen(port, rtmpPort);
