@@ -79,6 +79,8 @@ test('a run that was killed leaves processes behind, and the next one clears the
     'rehearsal-clock',
     'emberplay',
     'kitefield',
+    'porchway',
+    'guildroad',
     'janus',
     'stand-in-guests',
     'relay',

@@ -39,6 +39,8 @@ export interface Addresses {
   readonly clock: string;
   readonly emberplay: string;
   readonly kitefield: string;
+  readonly porchway: string;
+  readonly guildroad: string;
   readonly emberplayIngest: string;
 }
 export const addresses = (): Addresses =>

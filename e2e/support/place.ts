@@ -29,7 +29,7 @@ export interface Written {
 }
 
 /** The console of one stand-in place: what came, what is written, and misfortune. */
-function placeAt(name: 'emberplay' | 'kitefield') {
+function placeAt(name: 'emberplay' | 'kitefield' | 'porchway' | 'guildroad') {
   const ask = async (method: string, path: string, body?: object) => {
     // A connection of its own: one that was kept would be closed over there while media is looked into here.
     const headers = { 'Content-Type': 'application/json', Connection: 'close' };
@@ -58,4 +58,6 @@ function placeAt(name: 'emberplay' | 'kitefield') {
 
 export const emberplay = placeAt('emberplay');
 export const kitefield = placeAt('kitefield');
+export const porchway = placeAt('porchway');
+export const guildroad = placeAt('guildroad');
 export const { arrivals, lastArrival, setCategory, setFaults, cutLines } = emberplay;

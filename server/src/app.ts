@@ -15,6 +15,7 @@ import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
 import { mountClock } from './clock/routes';
 import type { ServerClock } from './clock/server-clock';
+import { mountAccounts } from './destinations/accounts';
 import { mountDestinations } from './destinations/routes';
 import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
@@ -115,6 +116,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountPeople(api, app);
   mountStandIns(api, app);
   mountDestinations(api, app);
+  mountAccounts(api, app);
   mountListings(api, app);
   mountRelay(api, app);
   mountChat(api, app, lines);

@@ -15,6 +15,7 @@ import { connect, migrateDatabase } from './database/connect';
 import { ChatLines } from './chat/chat-lines';
 import { placeAsker } from './destinations/ask-place';
 import { refreshDemo } from './demo/seed';
+import { LaunchJobs } from './listings/launch-jobs';
 import { RoomSocket } from './people/room/room-socket';
 import { EventSocket } from './events/socket';
 import { sweepEvents } from './events/store';
@@ -72,6 +73,8 @@ export async function startServer(
     viewers: (counted) => socket.tellViewers(counted),
   });
   lines.start();
+  const jobs = new LaunchJobs(app);
+  jobs.start();
   const { port } = http.address() as AddressInfo;
   log.info({ port, demo: config.demo }, 'listening');
 
@@ -85,6 +88,7 @@ export async function startServer(
       unfollow();
       await app.relay?.stop();
       lines.stop();
+      jobs.stop();
       room.close();
       await socket.close();
       await drain(http);

@@ -20,6 +20,8 @@ const PROCESSES = {
   'rehearsal-clock': 'standins/src/clock/main.ts',
   emberplay: 'standins/src/emberplay/main.ts',
   kitefield: 'standins/src/kitefield/main.ts',
+  porchway: 'standins/src/porchway/main.ts',
+  guildroad: 'standins/src/guildroad/main.ts',
   'stand-in-guests': 'standins/src/guests/main.ts',
 } as const;
 

@@ -75,13 +75,18 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
       ready: () => answers(`http://127.0.0.1:${clockPort}/healthz`),
     });
   }
+  const scheme = options.https ? 'https' : 'http';
+  // From where a browser may come back from a place's consent page.
+  const origins = ['localhost', '127.0.0.1'].map((host) => `${scheme}://${host}:${options.port}`);
+  const standing: Standing = { supervisor, dataDir, clockPort, origins };
   const places = demo
     ? {
-        emberplay: await startPlace(supervisor, dataDir, 'emberplay', secrets.emberplayGrant, clockPort),
-        kitefield: await startPlace(supervisor, dataDir, 'kitefield', secrets.kitefieldGrant, clockPort),
+        emberplay: await startPlace(standing, 'emberplay', secrets.emberplayGrant),
+        kitefield: await startPlace(standing, 'kitefield', secrets.kitefieldGrant),
+        porchway: await startPlace(standing, 'porchway', secrets.porchwayGrant),
+        guildroad: await startPlace(standing, 'guildroad', secrets.guildroadGrant),
       }
     : null;
-  const scheme = options.https ? 'https' : 'http';
   const httpsEnv = options.https
     ? { JUNCTA_HTTPS_CERT: options.https.cert, JUNCTA_HTTPS_KEY: options.https.key }
     : {};
@@ -165,18 +170,27 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     emberplay: places?.emberplay.url ?? null,
     emberplayIngest: places && `rtmp://127.0.0.1:${places.emberplay.rtmpPort}/ember`,
     kitefield: places?.kitefield.url ?? null,
+    porchway: places?.porchway.url ?? null,
+    guildroad: places?.guildroad.url ?? null,
   };
   writeFileSync(path.join(dataDir, 'addresses.json'), JSON.stringify(addresses, null, 2));
   welcome(options, address, serverEnv);
 }
 
+/** What every stand-in place is started with. */
+interface Standing {
+  readonly supervisor: Supervisor;
+  readonly dataDir: string;
+  readonly clockPort: number;
+  /** Where Juncta is for browsers. */
+  readonly origins: readonly string[];
+}
+
 /** A stand-in place: its own process, folder and ports; the grant is its account's owner's, given beforehand. */
 async function startPlace(
-  supervisor: Supervisor,
-  dataDir: string,
+  { supervisor, dataDir, clockPort, origins }: Standing,
   name: string,
   grant: string,
-  clockPort: number,
 ): Promise<{ url: string; grant: string; rtmpPort: number }> {
   const [port, rtmpPort] = [await freePort(), await freePort()];
   const env = {
@@ -184,6 +198,7 @@ async function startPlace(
     RTMP_PORT: String(rtmpPort),
     STANDIN_DIR: path.join(dataDir, 'standins', name),
     CLOCK_URL: loopback(clockPort),
+    REDIRECT_ORIGINS: origins.join(','),
     [`${name.toUpperCase()}_GRANT`]: grant,
   };
   mkdirSync(env.STANDIN_DIR, { recursive: true });

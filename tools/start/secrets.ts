@@ -13,6 +13,8 @@ export interface Secrets {
   /** Demo: what the owners of the stand-ins' channels have granted. */
   readonly emberplayGrant: string;
   readonly kitefieldGrant: string;
+  readonly porchwayGrant: string;
+  readonly guildroadGrant: string;
 }
 
 /** Made at the first start, and the same from then on. */
@@ -24,6 +26,8 @@ export function readSecrets(dataDir: string): Secrets {
     room: known.room ?? randomBytes(32).toString('hex'),
     secretsKey: known.secretsKey ?? randomBytes(32).toString('base64'),
     emberplayGrant: known.emberplayGrant ?? randomBytes(32).toString('base64url'),
+    porchwayGrant: known.porchwayGrant ?? randomBytes(32).toString('base64url'),
+    guildroadGrant: known.guildroadGrant ?? randomBytes(32).toString('base64url'),
     kitefieldGrant: known.kitefieldGrant ?? randomBytes(32).toString('base64url'),
   };
   writeFileSync(file, JSON.stringify(secrets, null, 1), { mode: 0o600 });

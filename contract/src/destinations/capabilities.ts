@@ -1,4 +1,4 @@
-import { TEXT_UNITS } from '@juncta/core/listings';
+import { SETTING_IDS, TEXT_UNITS } from '@juncta/core/listings';
 import * as z from 'zod/mini';
 
 /**
@@ -12,15 +12,24 @@ export const TextUnit = z.enum(TEXT_UNITS);
 
 export const TextRule = z.object({ max: z.int(), unit: TextUnit });
 
-export const Visibility = z.enum([
-  'public',
-  'unlisted',
-  'private',
-  'acquaintances',
-  'connections',
-  'members',
-  'company',
-]);
+const SettingValue = z.nullable(
+  z.union([
+    z.boolean(),
+    z.string().check(z.maxLength(2000)),
+    z.readonly(z.array(z.string().check(z.maxLength(200)))),
+  ]),
+);
+/** Values by setting; one that is missing or null is inherited. */
+export const SettingValues = z.partialRecord(z.enum(SETTING_IDS), SettingValue);
+
+export const PlaceSetting = z.object({
+  id: z.enum(SETTING_IDS),
+  options: z.readonly(z.array(z.string())),
+  placeDefault: SettingValue,
+  required: z.boolean(),
+  from: z.enum(['api', 'by_hand']),
+  onAir: z.boolean(),
+});
 
 export const Booking = z.discriminatedUnion('kind', [
   /** A slot can be booked through the API, this far ahead of its start. */
@@ -85,11 +94,17 @@ export const Chat = z.object({
 export const Capabilities = z.object({
   connect: z.array(z.enum(['authorise', 'api_key', 'address_and_key'])),
   placements: z.array(z.string()),
-  visibilities: z.array(Visibility),
+  settings: z.array(PlaceSetting),
+  /** While it is authorised, it forbids sending elsewhere in public at the same time. */
+  exclusive: z.boolean(),
   title: z.nullable(TextRule),
   description: z.nullable(TextRule),
+  /** The most hashtags in a description; null: no rule. */
+  hashtags: z.nullable(z.int()),
   picture: z.nullable(
     z.object({
+      /** Without one a show cannot be announced there. */
+      needed: z.boolean(),
       aspect: z.nullable(z.string()),
       minWidth: z.nullable(z.int()),
       minHeight: z.nullable(z.int()),

@@ -5,7 +5,7 @@ import { HouseRules } from './capabilities';
 import { endpoint, Id, line, Nothing, right } from '../http';
 
 /** How a destination is reached. What each can do is said by its capabilities, not by its kind. */
-export const DESTINATION_KINDS = ['custom_rtmp', 'emberplay', 'kitefield'] as const;
+export const DESTINATION_KINDS = ['custom_rtmp', 'emberplay', 'kitefield', 'porchway', 'guildroad'] as const;
 
 /** A place outside that carries shows: one account and one placement in it. Its key is never told. */
 export const Destination = z.object({
@@ -21,22 +21,28 @@ export const Destination = z.object({
   pageUrl: z.nullable(z.string()),
   /** Whether somebody can look from outside if viewers see it. */
   canBeSeen: z.boolean(),
+  /** The account it belongs to; null: it is reached by server address and key. */
+  accountId: z.nullable(Id),
+  /** Where in that account; null with the account. */
+  placement: z.nullable(z.object({ id: z.string(), kind: z.string(), name: z.string() })),
   /** What it allows, as far as we know. */
   rules: HouseRules,
 });
 export type Destination = z.infer<typeof Destination>;
 
+export const TileCode = z.pipe(
+  z.pipe(
+    z.string().check(z.maxLength(20)),
+    z.transform((text: string) => text.trim().toUpperCase()),
+  ),
+  z.string().check(z.regex(TILE_CODE)),
+);
+
 /** What a person gives to add one by server address and stream key. */
 export const CustomTarget = z.object({
   id: Id,
   name: line(NAME_MAX),
-  code: z.pipe(
-    z.pipe(
-      z.string().check(z.maxLength(20)),
-      z.transform((text: string) => text.trim().toUpperCase()),
-    ),
-    z.string().check(z.regex(TILE_CODE)),
-  ),
+  code: TileCode,
   pattern: z.enum(TILE_PATTERNS),
   /** `rtmp(s)://host[:port]/app`, or the whole with the key at its end. */
   address: line(2000),

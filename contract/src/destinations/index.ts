@@ -1,2 +1,3 @@
 export * from './capabilities';
 export * from './destinations';
+export * from './accounts';

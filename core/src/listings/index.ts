@@ -2,3 +2,4 @@ export * from './count-text';
 export * from './inherit';
 export * from './placeholders';
 export * from './settings';
+export * from './presented';

@@ -6,7 +6,7 @@ import { isDatabaseAway } from '../database/connect';
 import { connectorOf, viewerDelayMs, type PlaceMessage } from '../destinations/connectors';
 import type { DestinationRow } from '../destinations/store';
 import { appendEvent } from '../events/store';
-import { targetOf } from '../listings/at-place';
+import { targetOf } from '../destinations/at-place';
 import { changeListing, openChats, type ListingRow } from '../listings/store';
 import * as store from './store';
 
@@ -93,26 +93,28 @@ export class ChatLines {
       );
     };
     const openedAtMs = this.app.securityClock.now();
-    chat
-      .follow(
-        targetOf(this.app, row),
-        eventRef,
-        listing.chatCursor,
-        this.app.ask,
-        {
-          opened: () => say('open', null),
-          lost: () => say('lost', `The line to the chat of ${row.name} is lost and is being made again.`),
-          refused: (why) =>
-            say(
-              'refused',
-              `${row.name} does not let us read its chat: ${why}. A producer has to look at it.`,
-            ),
-          messages: (arrived, cursor) => {
-            const kept = arrived.filter(({ writtenAtMs }) => writtenAtMs > openedAtMs - BEFORE_MS);
-            return stop.signal.aborted ? Promise.resolve() : this.keep(listing, row, kept, cursor);
+    targetOf(this.app, row)
+      .then((target) =>
+        chat.follow(
+          target,
+          eventRef,
+          listing.chatCursor,
+          this.app.ask,
+          {
+            opened: () => say('open', null),
+            lost: () => say('lost', `The line to the chat of ${row.name} is lost and is being made again.`),
+            refused: (why) =>
+              say(
+                'refused',
+                `${row.name} does not let us read its chat: ${why}. A producer has to look at it.`,
+              ),
+            messages: (arrived, cursor) => {
+              const kept = arrived.filter(({ writtenAtMs }) => writtenAtMs > openedAtMs - BEFORE_MS);
+              return stop.signal.aborted ? Promise.resolve() : this.keep(listing, row, kept, cursor);
+            },
           },
-        },
-        stop.signal,
+          stop.signal,
+        ),
       )
       .catch((error: unknown) => {
         this.app.log.error({ err: error, destination: destinationId }, 'a chat’s line failed');
@@ -123,7 +125,7 @@ export class ChatLines {
 
   /** Messages and how far they were read, in one transaction. */
   private async keep(
-    { showId, destinationId }: ListingRow,
+    { showId, destinationId, sent }: ListingRow,
     row: DestinationRow,
     arrived: readonly PlaceMessage[],
     cursor: string | null,
@@ -141,7 +143,12 @@ export class ChatLines {
       text: message.text,
       writtenAt: message.writtenAtMs,
       receivedAt: nowMs,
-      showTimeMs: showTimeOf(showTimeNowMs, nowMs, message.writtenAtMs, viewerDelayMs(row.kind)),
+      showTimeMs: showTimeOf(
+        showTimeNowMs,
+        nowMs,
+        message.writtenAtMs,
+        viewerDelayMs(row.kind, sent?.settings),
+      ),
       replyToPlaceId: message.replyTo,
       sentBy: null,
     }));

@@ -37,6 +37,8 @@ describe('a listing and its chat', () => {
       kind: 'kitefield',
       address: place.url,
       secret: house.server.app.secrets.lock('lasting', destinationId),
+      accountId: null,
+      placement: null,
       pageUrl: null,
       addedAt: 0,
       removedAt: null,

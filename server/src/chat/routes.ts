@@ -12,7 +12,7 @@ import { destinationsOfShow, type DestinationRow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
-import { placeRefusal, targetOf } from '../listings/at-place';
+import { atPlace, placeRefusal } from '../destinations/at-place';
 import { changeListing, listingsOf, type ListingRow } from '../listings/store';
 import { findShow } from '../shows/store';
 import type { ChatLines } from './chat-lines';
@@ -123,7 +123,7 @@ async function writeAt(app: App, { listing, row, id, memberId, text, replyTo }: 
     );
   }
   const { showId, destinationId, eventRef } = listing;
-  const written = await chat!.write(targetOf(app, row), eventRef, text, replyTo, app.ask);
+  const written = await atPlace(app, row, (target) => chat!.write(target, eventRef, text, replyTo, app.ask));
   const nowMs = app.securityClock.now();
   const showTimeNowMs = app.relay?.reportOf(showId)?.showTimeMs ?? null;
   await app.db.transaction(async (tx) => {
@@ -141,7 +141,12 @@ async function writeAt(app: App, { listing, row, id, memberId, text, replyTo }: 
         text: written.text,
         writtenAt: written.writtenAtMs,
         receivedAt: nowMs,
-        showTimeMs: showTimeOf(showTimeNowMs, nowMs, written.writtenAtMs, viewerDelayMs(row.kind)),
+        showTimeMs: showTimeOf(
+          showTimeNowMs,
+          nowMs,
+          written.writtenAtMs,
+          viewerDelayMs(row.kind, listing.sent?.settings),
+        ),
         replyToPlaceId: written.replyTo,
         sentBy: memberId,
       },

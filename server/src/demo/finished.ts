@@ -60,7 +60,7 @@ export async function fillFinished(
     WRITTEN.flatMap(([atS, name, kind, text, owner = false], i) => {
       const channel = channels.find((one) => one.kind === kind);
       if (!channel) return [];
-      const writtenAt = startedAtMs + atS * 1000 + viewerDelayMs(kind);
+      const writtenAt = startedAtMs + atS * 1000 + viewerDelayMs(kind, { latency: 'short' });
       return {
         id: randomUUID(),
         showId,

@@ -1,5 +1,6 @@
 import type { ShowPerson, ShowText } from '@juncta/contract/shows';
 import type { Member } from '@juncta/contract/team';
+import type { SettingValues } from '@juncta/core/listings';
 
 /** The made-up house of the demo. Nobody and nothing in it exists. */
 
@@ -171,25 +172,92 @@ export const DEMO_SHOWS: readonly DemoShow[] = [
   },
 ];
 
-/** The school's channels at the stand-in places. Where those are, and their owner's grants, the start command says. */
-export const DEMO_CHANNELS = [
+/** The school's accounts at the stand-in places. Where those are, and their owner's grants, the start command says. */
+const account = (n: number) => `e7a5b6c7-5d7e-4f8a-9b9c-0d1e2f3a4b0${n}`;
+export const DEMO_ACCOUNTS = [
   {
-    id: 'd8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a02',
+    id: account(1),
+    kind: 'emberplay',
+    scopes: ['channel:read', 'channel:write', 'ingest:read', 'ingest:write', 'chat:read', 'chat:write'],
+    widest: null,
+  },
+  { id: account(2), kind: 'kitefield', scopes: ['events', 'chat'], widest: null },
+  { id: account(3), kind: 'porchway', scopes: ['posts', 'comments'], widest: null },
+  { id: account(4), kind: 'guildroad', scopes: ['broadcasts', 'discussion'], widest: 'everybody' },
+] as const;
+
+const destination = (n: number) => `d8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a0${n}`;
+export const DEMO_DESTINATIONS = [
+  {
+    id: destination(2),
+    accountId: account(2),
     name: 'Kitefield, the school’s channel',
     code: 'KI',
     pattern: 'barred',
     kind: 'kitefield',
+    placement: { id: 'channel', kind: 'channel', name: 'The school' },
     page: '/',
   },
   {
-    id: 'd8f4a5b6-4c6d-4e7f-8a8b-9c0d1e2f3a01',
+    id: destination(1),
+    accountId: account(1),
     name: 'Emberplay, the school’s channel',
     code: 'EM',
     pattern: 'striped',
     kind: 'emberplay',
+    placement: { id: 'millrace', kind: 'channel', name: 'Millrace Flour & Baking School' },
     page: '/millrace/',
   },
+  {
+    id: destination(3),
+    accountId: account(3),
+    name: 'Porchway, the school’s page',
+    code: 'PO',
+    pattern: 'dotted',
+    kind: 'porchway',
+    placement: { id: 'school', kind: 'page', name: 'Millrace Flour & Baking School' },
+    page: '/',
+  },
+  {
+    id: destination(4),
+    accountId: account(4),
+    name: 'Guildroad, the school’s page',
+    code: 'GU',
+    pattern: 'checked',
+    kind: 'guildroad',
+    placement: { id: 'page', kind: 'page', name: 'Millrace Flour & Baking School' },
+    page: '/',
+  },
 ] as const;
-/** The show that is ready, some to come, and the finished one. */
-export const SHOWS_AT_BOTH = [id(1), id(2), id(3), id(7)];
+
+/** What the team has laid down for every place that has it. */
+export const DEMO_DEFAULTS: SettingValues = {
+  audience: 'general',
+  category: 'Food and drink',
+  latency: 'short',
+  chat_replay: true,
+  captions: 'automatic',
+};
+
+/** Where shows go, by kind: the one that is ready and the finished one to two, those to come to all. */
+const both = [destination(2), destination(1)];
+const all = [...both, destination(3), destination(4)];
+export const DEMO_ROUTES: readonly { readonly showId: string; readonly to: readonly string[] }[] = [
+  { showId: id(1), to: both },
+  { showId: id(2), to: all },
+  { showId: id(3), to: all },
+  { showId: id(7), to: both },
+];
+/** What somebody has set for single listings of the show that is to be mended: each has something wrong with it. */
+export const DEMO_LISTINGS = [
+  {
+    showId: id(3),
+    destinationId: destination(4),
+    values: {
+      title: 'Starters that cross borders: one jar of rye, six countries, and all that grew in it',
+    },
+  },
+  { showId: id(3), destinationId: destination(3), values: { settings: { sponsored: true } } },
+  { showId: id(3), destinationId: destination(2), values: { settings: { captions: 'off' } } },
+] as const;
 export const FINISHED_SHOW = id(7);

@@ -5,15 +5,21 @@ import { resolveStart } from '@juncta/core/schedule';
 import type { Transaction } from '../database/connect';
 import { findShow, insertShow, addSeries, setArchived, setProgrammeTimes, updateShow } from '../shows/store';
 import { addMember, findMember } from '../team/store';
+import { findAccount, keepAccount, moveAccounts } from '../destinations/accounts-store';
 import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
+import { changeDefaults } from '../listings/house-defaults';
+import { changeListing } from '../listings/store';
 import { fillFinished } from './finished';
 import {
-  DEMO_CHANNELS,
+  DEMO_ACCOUNTS,
+  DEMO_DEFAULTS,
+  DEMO_DESTINATIONS,
+  DEMO_LISTINGS,
   DEMO_MEMBERS,
+  DEMO_ROUTES,
   DEMO_SERIES,
   DEMO_SHOWS,
   FINISHED_SHOW,
-  SHOWS_AT_BOTH,
   TEO,
   ZONE,
   type DemoShow,
@@ -40,26 +46,57 @@ export async function refreshDemo(app: App): Promise<void> {
 
 /** The stand-in places have other addresses at every start. */
 async function connectPlaces(tx: Transaction, app: App, now: number): Promise<void> {
-  let isNew = false;
-  const there = DEMO_CHANNELS.filter(({ kind }) => app.config.demoPlaces[kind]);
-  for (const { page, ...channel } of there) {
-    const place = app.config.demoPlaces[channel.kind]!;
-    const values = {
+  const places = app.config.demoPlaces;
+  for (const account of DEMO_ACCOUNTS) {
+    const place = places[account.kind];
+    if (!place) continue;
+    await moveAccounts(tx, account.kind, place.url);
+    const known = await findAccount(tx, account.id);
+    if (known) continue;
+    await keepAccount(tx, {
+      ...account,
+      scopes: [...account.scopes],
+      placeAccountId: 'millrace',
+      name: 'Millrace Flour & Baking School',
       address: place.url,
-      secret: app.secrets.lock(place.grant, channel.id),
-      pageUrl: new URL(page, place.url).href,
-    };
-    const added = await addDestination(tx, { ...channel, ...values, addedAt: now, removedAt: null });
-    if (added) isNew = true;
-    else await changeDestination(tx, channel.id, values);
+      secret: app.secrets.lock(place.grant, account.id),
+      lostAt: null,
+      connectedAt: now,
+    });
+  }
+  const there = DEMO_DESTINATIONS.filter(({ kind }) => places[kind]);
+  let isNew = false;
+  for (const { page, ...values } of there) {
+    const address = places[values.kind]!.url;
+    const pageUrl = new URL(page, address).href;
+    const row = { ...values, address, pageUrl, secret: null, addedAt: now, removedAt: null };
+    if (await addDestination(tx, row)) isNew = true;
+    else
+      await changeDestination(tx, values.id, {
+        address,
+        pageUrl,
+        accountId: values.accountId,
+        placement: values.placement,
+        secret: null,
+      });
   }
   if (!isNew) return;
-  const ids = there.map(({ id }) => id);
-  for (const showId of SHOWS_AT_BOTH) await setShowDestinations(tx, showId, ids);
+  await changeDefaults(tx, null, DEMO_DEFAULTS, undefined);
+  const known = new Set<string>(there.map(({ id }) => id));
+  for (const { showId, to } of DEMO_ROUTES)
+    await setShowDestinations(
+      tx,
+      showId,
+      to.filter((id) => known.has(id)),
+    );
+  for (const { showId, destinationId, values } of DEMO_LISTINGS)
+    if (known.has(destinationId)) await changeListing(tx, showId, destinationId, values);
   const finished = await findShow(tx, FINISHED_SHOW);
   if (finished?.startedAtMs == null || finished.endedAtMs === null) return;
   const lengthMs = finished.endedAtMs - finished.startedAtMs;
-  await fillFinished(tx, FINISHED_SHOW, finished.startedAtMs, lengthMs, there);
+  const carried = DEMO_ROUTES.find(({ showId }) => showId === FINISHED_SHOW)!.to;
+  const channels = there.filter(({ id }) => carried.includes(id));
+  await fillFinished(tx, FINISHED_SHOW, finished.startedAtMs, lengthMs, channels);
 }
 
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {

@@ -4,6 +4,7 @@ import { request as httpRequest, type IncomingMessage } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
 import { WebSocket } from 'ws';
+import * as z from 'zod';
 
 /** The place does not answer, or only with errors of its own. Worth trying again. */
 export class PlaceAway extends Error {}
@@ -14,13 +15,23 @@ export class PlaceRefused extends Error {
     message: string,
     /** How long it wants to be left alone, s; null: it does not say. */
     readonly retryAfterS: number | null = null,
+    /** Which field of what was sent it does not take, and the limit it went over; null: it does not say. */
+    readonly wrong: { readonly field: string; readonly limit: number | null } | null = null,
   ) {
     super(message);
   }
 }
 
+/** A place's answer in the form that we know; anything else is a trouble of the place's. */
+export function understood<T>(schema: z.ZodType<T>, answer: unknown): T {
+  const read = schema.safeParse(answer);
+  if (read.success) return read.data;
+  const [first] = read.error.issues;
+  throw new PlaceAway(`what came is not understood: ${first!.path.join('.')} ${first!.message}`);
+}
+
 export interface Asking {
-  readonly method?: 'GET' | 'POST' | 'PATCH';
+  readonly method?: 'GET' | 'POST' | 'PATCH' | 'DELETE';
   readonly headers?: Record<string, string>;
   /** Sent as JSON. */
   readonly body?: unknown;
@@ -159,7 +170,14 @@ function askOnce(
         if (status >= 500) failed(new PlaceAway(`${host} answered ${status}`));
         else if (status >= 300) {
           const retryAfterS = Number(res.headers['retry-after']) || null;
-          failed(new PlaceRefused(status, `${host} answered ${status}${saysOf(read)}`, retryAfterS));
+          failed(
+            new PlaceRefused(
+              status,
+              saysOf(read) ?? `${host} answered ${status}`,
+              retryAfterS,
+              wrongOf(read),
+            ),
+          );
         } else answer(read);
       }, failed);
     });
@@ -186,9 +204,15 @@ async function readAnswer(res: IncomingMessage): Promise<unknown> {
   }
 }
 
-function saysOf(read: unknown): string {
+function saysOf(read: unknown): string | null {
   const message = (read as { message?: unknown } | null)?.message;
-  return typeof message === 'string' ? `: ${message.slice(0, 200)}` : '';
+  return typeof message === 'string' ? message.slice(0, 200) : null;
+}
+
+function wrongOf(read: unknown): PlaceRefused['wrong'] {
+  const { field, limit } = (read ?? {}) as { field?: unknown; limit?: unknown };
+  if (typeof field !== 'string') return null;
+  return { field: field.slice(0, 100), limit: typeof limit === 'number' ? limit : null };
 }
 
 /** Looks a name up and gives only what lies outside: what is connected to is what was checked. */

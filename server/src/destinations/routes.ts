@@ -52,6 +52,8 @@ export function mountDestinations(router: Router, app: App): void {
         kind: 'custom_rtmp',
         address: target.address,
         secret: app.secrets.lock(target.key, body.id),
+        accountId: null,
+        placement: null,
         pageUrl: body.pageUrl || null,
         addedAt: app.clock.now(),
         removedAt: null,

@@ -1,9 +1,41 @@
 import { DESTINATION_KINDS } from '@juncta/contract/destinations';
 import { TILE_PATTERNS } from '@juncta/core/destinations';
 import { LISTING_STATES } from '@juncta/contract/listings';
-import { boolean, integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import type { SettingValues } from '@juncta/core/listings';
+import type { Slot } from '@juncta/core/schedule';
+import { boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { show } from '../shows/schema';
+
+/** An account at a place, whose owner has let us in. */
+export const placeAccount = pgTable('place_account', {
+  id: uuid().primaryKey(),
+  kind: text({ enum: DESTINATION_KINDS }).notNull(),
+  /** The place's own name of it: the same account connected again is the same. */
+  placeAccountId: text('place_account_id').notNull(),
+  name: text().notNull(),
+  address: text().notNull(),
+  /** The lasting token, locked by `SecretBox` for this account. */
+  secret: text().notNull(),
+  scopes: text().array().notNull(),
+  widest: text(),
+  /** When the place last said that it does not take our token any more; null: it does. */
+  lostAt: instantMs('lost_at'),
+  connectedAt: instantMs('connected_at').notNull(),
+});
+
+/** Authorisations that were begun and have not come back (RFC 6749, 4.1.1; RFC 7636). Each is good once. */
+export const connecting = pgTable('connecting', {
+  /** SHA-256 of the state that comes back with the browser. */
+  stateHash: text('state_hash').primaryKey(),
+  kind: text({ enum: DESTINATION_KINDS }).notNull(),
+  /** The verifier, locked. */
+  verifier: text().notNull(),
+  redirectUri: text('redirect_uri').notNull(),
+  accountId: uuid('account_id'),
+  memberId: uuid('member_id').notNull(),
+  expiresAt: instantMs('expires_at').notNull(),
+});
 
 export const destination = pgTable('destination', {
   id: uuid().primaryKey(),
@@ -12,13 +44,23 @@ export const destination = pgTable('destination', {
   pattern: text({ enum: TILE_PATTERNS }).notNull(),
   kind: text({ enum: DESTINATION_KINDS }).notNull(),
   address: text().notNull(),
-  /** A stream key or a place's lasting token, locked by `SecretBox`; null once the destination is removed. */
+  /** A stream key, locked by `SecretBox`; null where an account has one instead, and once it is removed. */
   secret: text(),
+  accountId: uuid('account_id').references(() => placeAccount.id),
+  placement: jsonb().$type<{ id: string; kind: string; name: string }>(),
   pageUrl: text('page_url'),
   addedAt: instantMs('added_at').notNull(),
   /** Removed ones are kept for what finished shows say of them. */
   removedAt: instantMs('removed_at'),
 });
+
+/** What a place was last told of a listing. */
+export interface SentListing {
+  readonly title: string;
+  readonly description: string;
+  readonly startsAtMs: number | null;
+  readonly settings: SettingValues;
+}
 
 export const showDestination = pgTable(
   'show_destination',
@@ -32,10 +74,21 @@ export const showDestination = pgTable(
     position: integer().notNull(),
     /** The listing's own title; null: the show's. */
     title: text(),
+    description: text(),
+    slot: jsonb().$type<Slot>().notNull().default({ kind: 'with_show' }),
+    /** Its own settings, without what it inherits. */
+    settings: jsonb().$type<SettingValues>().notNull().default({}),
     listingState: text('listing_state', { enum: LISTING_STATES }).notNull().default('draft'),
     /** The place's own name of the event that carries this listing; null where it has none. */
     eventRef: text('event_ref'),
     pageUrl: text('page_url'),
+    /** The slot that it has at its place. */
+    bookedSlot: instantMs('booked_slot'),
+    /** What was last sent there, for comparing; null: nothing. */
+    sent: jsonb().$type<SentListing>(),
+    differs: text().array().notNull().default([]),
+    /** Why the last thing tried there failed. */
+    problem: text(),
     /** The most that watched at once; null: the place never said. */
     mostViewers: integer('most_viewers'),
     /** Whether its chat is followed. */

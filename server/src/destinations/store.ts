@@ -8,9 +8,10 @@ export type DestinationRow = typeof destination.$inferSelect;
 
 /** What the team sees of one. Its secret stays here. */
 export function describe(row: DestinationRow): Destination {
-  const { id, name, code, pattern, kind, address, pageUrl } = row;
+  const { id, name, code, pattern, kind, address, pageUrl, accountId, placement } = row;
   const { look, rules } = connectorOf(kind);
-  return { id, name, code, pattern, kind, address, pageUrl, canBeSeen: look !== null, rules };
+  const where = { accountId, placement: placement ?? null };
+  return { id, name, code, pattern, kind, address, pageUrl, ...where, canBeSeen: look !== null, rules };
 }
 
 export async function listDestinations(db: Queryable): Promise<DestinationRow[]> {
@@ -37,7 +38,7 @@ export async function removeDestination(db: Queryable, id: string, atMs: number)
 export async function changeDestination(
   db: Queryable,
   id: string,
-  values: Pick<DestinationRow, 'address' | 'secret' | 'pageUrl'>,
+  values: Partial<Pick<DestinationRow, 'address' | 'accountId' | 'placement' | 'pageUrl' | 'secret'>>,
 ): Promise<void> {
   await db.update(destination).set(values).where(eq(destination.id, id));
 }

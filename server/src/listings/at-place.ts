@@ -1,24 +1,58 @@
-import { overLength } from '@juncta/core/listings';
+import type { Listing } from '@juncta/contract/listings';
+import type { Show } from '@juncta/contract/shows';
+import { overLength, present, settingsToSend } from '@juncta/core/listings';
 import type { App } from '../app';
 import type { Queryable } from '../database/connect';
-import { PlaceAway, PlaceRefused } from '../destinations/ask-place';
-import { connectorOf, type IngestPoint, type Looked, type Target } from '../destinations/connectors';
+import { PlaceRefused } from '../destinations/ask-place';
+import { atPlace, placeRefusal } from '../destinations/at-place';
+import { connectorOf, type IngestPoint, type ListingWish, type Looked } from '../destinations/connectors';
 import type { DestinationRow } from '../destinations/store';
 import { appendEvent } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
 import { findShow } from '../shows/store';
+import { defaultsFor, factsOf } from './house-defaults';
 import * as store from './store';
 
 /** What is done with listings at their places. All of it may be repeated. */
-
-export function targetOf(app: App, row: DestinationRow): Target {
-  return { id: row.id, address: row.address, secret: app.secrets.unlock(row.secret!, row.id) };
-}
 
 async function found(db: Queryable, showId: string, destinationId: string) {
   const row = await store.findListing(db, showId, destinationId);
   if (!row) throw notFound('destination');
   return row;
+}
+
+/** What its place is to present, as the plan has it now. */
+export async function wishFor(
+  app: App,
+  show: Show,
+  { listing, destination }: store.ListingAt,
+  startsAtMs: number | null,
+): Promise<ListingWish> {
+  const { rules } = connectorOf(destination.kind);
+  const facts = await factsOf(app.db, show);
+  const { title, description } = present(facts, show.text, listing);
+  const settings = settingsToSend(
+    rules.capabilities.settings,
+    listing.settings,
+    await defaultsFor(app.db, show.text.seriesId),
+    listing.sent?.settings ?? {},
+  );
+  const reference = `${listing.showId} ${listing.destinationId}`;
+  const text = rules.capabilities.description === null ? '' : description;
+  return { title, description: text, startsAtMs, settings, reference, eventRef: listing.eventRef };
+}
+
+/** Why a text cannot be sent; null: it can. What would be cut or refused is never tried. */
+export function textProblem(wish: ListingWish, { name, kind }: DestinationRow): string | null {
+  const { title, description } = connectorOf(kind).rules.capabilities;
+  for (const [what, text, rule] of [
+    ['title', wish.title, title],
+    ['description', wish.description, description],
+  ] as const) {
+    const over = overLength(text, rule);
+    if (over > 0) return `The ${what} is ${over} too long for ${name}.`;
+  }
+  return null;
 }
 
 /** Makes the listing at its place, or brings it up to date, and says where its feed goes. */
@@ -27,28 +61,31 @@ export async function openListing(
   showId: string,
   destinationId: string,
 ): Promise<IngestPoint & { arrival: 'public' | 'held' }> {
-  const { listing, destination } = await found(app.db, showId, destinationId);
+  const at = await found(app.db, showId, destinationId);
+  const { listing, destination } = at;
   const show = await findShow(app.db, showId);
   if (!show) throw notFound('show');
   const connector = connectorOf(destination.kind);
-  const title = listing.title ?? show.text.title;
-  const over = overLength(title, connector.rules.capabilities.title);
-  if (over > 0) {
+  // A slot that is booked stays; without one the event begins with its feed.
+  const wish = await wishFor(app, show, at, listing.bookedSlot);
+  const problem = textProblem(wish, destination);
+  if (problem !== null)
     throw new Refusal(
       'not_ready',
-      `The title is ${over} too long for ${destination.name}, so the feed was not started. Give it a shorter one in the plan.`,
+      `${problem.slice(0, -1)}, so the feed was not started. Give it a shorter one in the plan.`,
     );
-  }
-  const opened = await connector
-    .open(targetOf(app, destination), { title, eventRef: listing.eventRef }, app.ask)
-    .catch((error: unknown) => {
+  const opened = await atPlace(app, destination, (target) => connector.open(target, wish, app.ask)).catch(
+    (error: unknown) => {
       throw placeRefusal(destination.name, error, 'the feed was not started');
-    });
+    },
+  );
   const isNew = opened.eventRef !== listing.eventRef;
+  const { title, description, startsAtMs, settings } = wish;
   await change(app, showId, destinationId, {
     listingState: 'open',
     eventRef: opened.eventRef,
     pageUrl: opened.pageUrl,
+    sent: { title, description, startsAtMs, settings },
     chatOpen: connector.chat !== null,
     // Another event has another chat.
     ...(isNew ? { chatCursor: null } : {}),
@@ -61,16 +98,19 @@ export async function publishListing(app: App, showId: string, destinationId: st
   const { listing, destination } = await found(app.db, showId, destinationId);
   const { publish } = connectorOf(destination.kind);
   if (!publish) return;
-  await publish(targetOf(app, destination), listing.eventRef, app.ask).catch((error: unknown) => {
-    throw placeRefusal(destination.name, error, 'it is not public yet');
-  });
+  await atPlace(app, destination, (target) => publish(target, listing.eventRef, app.ask)).catch(
+    (error: unknown) => {
+      throw placeRefusal(destination.name, error, 'it is not public yet');
+    },
+  );
 }
 
 /** Looks at the place from outside; null: nobody can. */
 export async function lookAtListing(app: App, showId: string, destinationId: string): Promise<Looked | null> {
   const row = await store.findListing(app.db, showId, destinationId);
   const look = row && connectorOf(row.destination.kind).look;
-  return look ? look(targetOf(app, row.destination), row.listing.eventRef, app.ask) : null;
+  if (!look) return null;
+  return atPlace(app, row.destination, (target) => look(target, row.listing.eventRef, app.ask));
 }
 
 /**
@@ -95,7 +135,7 @@ async function tryToEnd(app: App, showId: string, destinationId: string): Promis
   const end = row && connectorOf(row.destination.kind).end;
   if (!end) return;
   try {
-    await end(targetOf(app, row.destination), row.listing.eventRef, app.ask);
+    await atPlace(app, row.destination, (target) => end(target, row.listing.eventRef, app.ask));
   } catch (error) {
     // An event that is gone over there is over.
     if (!(error instanceof PlaceRefused) || error.status !== 404) {
@@ -106,36 +146,20 @@ async function tryToEnd(app: App, showId: string, destinationId: string): Promis
   await change(app, showId, destinationId, { listingState: 'closed' });
 }
 
-async function change(
+/** Changes what is known of a listing, and tells everybody; gives it as it is then. */
+export async function change(
   app: App,
   showId: string,
   destinationId: string,
   values: Parameters<typeof store.changeListing>[3],
-): Promise<void> {
-  await app.db.transaction(async (tx) => {
-    const row = await store.changeListing(tx, showId, destinationId, values);
-    if (!row) return;
-    const listing = store.describeListing(row, app.relay?.viewersAt(showId, destinationId) ?? null);
+): Promise<Listing> {
+  return app.db.transaction(async (tx) => {
+    if (Object.keys(values).length > 0) await store.changeListing(tx, showId, destinationId, values);
+    const at = await store.findListing(tx, showId, destinationId);
+    if (!at) throw notFound('destination');
+    const viewers = app.relay?.viewersAt(showId, destinationId) ?? null;
+    const listing = store.describeListing(at.listing, at.destination.kind, viewers);
     await appendEvent(tx, app.clock, 'relay', 'listing.changed', { showId, listing });
+    return listing;
   });
-}
-
-/** @param so what did not happen, for the sentence */
-export function placeRefusal(name: string, error: unknown, so: string): unknown {
-  if (error instanceof PlaceAway) {
-    return new Refusal(
-      'place_away',
-      `${name} does not answer just now, so ${so}. Try again in a few seconds.`,
-    );
-  }
-  if (error instanceof PlaceRefused) {
-    const authorised = error.status === 401 || error.status === 400;
-    return new Refusal(
-      'place_away',
-      authorised
-        ? `${name} no longer accepts our authorisation, so ${so}. A producer has to connect it again.`
-        : `${name} said no, so ${so}: ${error.message}.`,
-    );
-  }
-  return error;
 }

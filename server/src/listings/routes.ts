@@ -1,25 +1,111 @@
-import { readFigures, saveListing } from '@juncta/contract/listings';
+import {
+  bookListings,
+  cancelBookings,
+  readBackListings,
+  readFigures,
+  readHouseDefaults,
+  readLaunchTicks,
+  saveHouseDefaults,
+  saveListing,
+  tickLaunchItem,
+  type ListingOutcome,
+} from '@juncta/contract/listings';
+import type { FieldError } from '@juncta/contract/errors';
+import type { Show } from '@juncta/contract/shows';
+import { fitsSetting, type SettingId, type SettingValues } from '@juncta/core/listings';
 import type { Router } from 'express';
 import type { App } from '../app';
-import { appendEvent } from '../events/store';
-import { notFound } from '../http/errors';
+import { connectorOf, type Kind } from '../destinations/connectors';
+import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
+import { change } from './at-place';
+import { bookOne, cancelOne, lookOne, pushOne } from './bookings';
+import { changeDefaults, readDefaults } from './house-defaults';
+import { setTick, ticksOf } from './launch-ticks';
 import * as store from './store';
 
 export function mountListings(router: Router, app: App): void {
+  const showOf = async (showId: string): Promise<Show> => {
+    const show = await findShow(app.db, showId);
+    if (!show) throw notFound('show');
+    return show;
+  };
+  /** All at the same time: one that hangs does not keep the others waiting. */
+  const each = async (
+    showId: string,
+    ids: readonly string[] | null,
+    act: (show: Show, at: store.ListingAt) => Promise<ListingOutcome>,
+  ) => {
+    const show = await showOf(showId);
+    const all = await store.listingsAt(app.db, showId);
+    const meant = ids === null ? all : all.filter(({ destination }) => ids.includes(destination.id));
+    return { outcomes: await Promise.all(meant.map((at) => act(show, at))) };
+  };
+
   mount(router, app, readFigures, async ({ params: { showId } }) => {
-    if (!(await findShow(app.db, showId))) throw notFound('show');
+    await showOf(showId);
     return { figures: await store.figuresOf(app.db, showId) };
   });
 
-  mount(router, app, saveListing, async ({ params: { showId, destinationId }, body }) =>
+  mount(router, app, saveListing, async ({ params: { showId, destinationId }, body }) => {
+    const at = await store.findListing(app.db, showId, destinationId);
+    if (!at) throw notFound('destination');
+    const { title, description, slot, settings } = body;
+    if (settings) refuseUnfit(at.destination.kind, settings);
+    const merged = Object.entries({ ...at.listing.settings, ...settings }).filter(([, one]) => one !== null);
+    return change(app, showId, destinationId, {
+      ...(title === undefined ? {} : { title }),
+      ...(description === undefined ? {} : { description }),
+      ...(slot === undefined ? {} : { slot }),
+      ...(settings === undefined ? {} : { settings: Object.fromEntries(merged) as SettingValues }),
+    });
+  });
+
+  mount(router, app, bookListings, ({ params: { showId }, body }) =>
+    each(showId, body.destinationIds, (show, at) =>
+      at.listing.listingState === 'open' ? pushOne(app, show, at) : bookOne(app, show, at, body.immediate),
+    ),
+  );
+  mount(router, app, cancelBookings, ({ params: { showId }, body }) =>
+    each(showId, body.destinationIds, (_show, at) => cancelOne(app, at)),
+  );
+  mount(router, app, readBackListings, ({ params: { showId }, body }) =>
+    each(showId, body.destinationIds, (_show, at) => lookOne(app, at)),
+  );
+
+  mount(router, app, readHouseDefaults, () => readDefaults(app.db));
+  mount(router, app, saveHouseDefaults, ({ body }) =>
     app.db.transaction(async (tx) => {
-      const row = await store.changeListing(tx, showId, destinationId, { title: body.title });
-      if (!row) throw notFound('destination');
-      const listing = store.describeListing(row, app.relay?.viewersAt(showId, destinationId) ?? null);
-      await appendEvent(tx, app.clock, 'relay', 'listing.changed', { showId, listing });
-      return listing;
+      await changeDefaults(tx, body.seriesId, body.settings, body.atDeskMinutes);
+      return readDefaults(tx);
     }),
   );
+
+  mount(router, app, readLaunchTicks, async ({ params: { showId } }) => {
+    await showOf(showId);
+    return { ticks: await ticksOf(app.db, showId) };
+  });
+  mount(router, app, tickLaunchItem, async ({ params: { showId }, body, memberId }) => {
+    await showOf(showId);
+    const { itemId, done } = body;
+    await setTick(app.db, { showId, itemId, memberId, tickedAt: app.clock.now() }, done);
+    return { ticks: await ticksOf(app.db, showId) };
+  });
+}
+
+/** Values that this place cannot have are refused by name, rather than by the place on the night. */
+function refuseUnfit(kind: Kind, values: SettingValues): void {
+  const { place, capabilities } = connectorOf(kind).rules;
+  const wrong: FieldError[] = [];
+  for (const [id, value] of Object.entries(values) as [SettingId, SettingValues[SettingId]][]) {
+    const setting = capabilities.settings.find((one) => one.id === id);
+    const field = `settings.${id}`;
+    if (!setting) wrong.push({ field, code: 'not_there', sentence: `${place} has no such setting.` });
+    else if (!fitsSetting(setting, value ?? null)) {
+      const options = setting.options.length > 0 ? ` It can be ${setting.options.join(', ')}.` : '';
+      wrong.push({ field, code: 'unfit', sentence: `${place} cannot have this value.${options}` });
+    }
+  }
+  if (wrong.length > 0) throw badInput(wrong);
 }

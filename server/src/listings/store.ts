@@ -2,6 +2,7 @@ import type { Listing, ListingFigures } from '@juncta/contract/listings';
 import { and, asc, count, eq, isNull, lt, or } from 'drizzle-orm';
 import { chatMessage } from '../chat/schema';
 import type { Queryable } from '../database/connect';
+import { viewerDelayMs, type Kind } from '../destinations/connectors';
 import { destination, showDestination } from '../destinations/schema';
 import type { DestinationRow } from '../destinations/store';
 import { feed } from '../relay/schema';
@@ -10,19 +11,36 @@ export type ListingRow = typeof showDestination.$inferSelect;
 type Changes = Partial<Omit<ListingRow, 'showId' | 'destinationId' | 'position'>>;
 
 /** @param viewers who watches there now; null: nobody knows */
-export function describeListing(row: ListingRow, viewers: number | null): Listing {
-  const { destinationId, title, listingState: state, pageUrl } = row;
-  return { destinationId, title, state, pageUrl, viewers };
+export function describeListing(row: ListingRow, kind: Kind, viewers: number | null): Listing {
+  const {
+    destinationId,
+    title,
+    description,
+    slot,
+    settings,
+    listingState: state,
+    pageUrl,
+    differs,
+    problem,
+  } = row;
+  const text = { destinationId, title, description, slot, settings };
+  const delayS = viewerDelayMs(kind, row.sent?.settings) / 1000 || null;
+  return { ...text, state, bookedSlotMs: row.bookedSlot, differs, problem, pageUrl, delayS, viewers };
 }
 
 const ofShow = (showId: string, destinationId: string) =>
   and(eq(showDestination.showId, showId), eq(showDestination.destinationId, destinationId));
 
+export interface ListingAt {
+  readonly listing: ListingRow;
+  readonly destination: DestinationRow;
+}
+
 export async function findListing(
   db: Queryable,
   showId: string,
   destinationId: string,
-): Promise<{ listing: ListingRow; destination: DestinationRow } | undefined> {
+): Promise<ListingAt | undefined> {
   const [row] = await db
     .select({ listing: showDestination, destination })
     .from(showDestination)
@@ -54,6 +72,16 @@ export async function changeListing(
 
 export async function listingsIn(db: Queryable, state: ListingRow['listingState']): Promise<ListingRow[]> {
   return db.select().from(showDestination).where(eq(showDestination.listingState, state));
+}
+
+/** All of a show's, each with the destination it is at, in the order of its board. */
+export async function listingsAt(db: Queryable, showId: string): Promise<ListingAt[]> {
+  return db
+    .select({ listing: showDestination, destination })
+    .from(showDestination)
+    .innerJoin(destination, eq(destination.id, showDestination.destinationId))
+    .where(and(eq(showDestination.showId, showId), isNull(destination.removedAt)))
+    .orderBy(asc(showDestination.position));
 }
 
 /** Listings whose chat is to be followed, with the destination each is at. */

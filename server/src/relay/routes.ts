@@ -23,7 +23,7 @@ import type { App } from '../app';
 import { describe, destinationsOfShow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
 import { endListing, openListing, publishListing } from '../listings/at-place';
-import { describeListing, listingsOf } from '../listings/store';
+import { describeListing, listingsAt, listingsOf } from '../listings/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow, lockShow, setProgrammeTimes } from '../shows/store';
@@ -49,8 +49,12 @@ export function mountRelay(router: Router, app: App): void {
         return {
           programme: programme ?? null,
           destinations: (await destinationsOfShow(tx, showId)).map(describe),
-          listings: (await listingsOf(tx, showId)).map((listing) =>
-            describeListing(listing, app.relay?.viewersAt(showId, listing.destinationId) ?? null),
+          listings: (await listingsAt(tx, showId)).map(({ listing, destination }) =>
+            describeListing(
+              listing,
+              destination.kind,
+              app.relay?.viewersAt(showId, listing.destinationId) ?? null,
+            ),
           ),
           composing: composing ? store.describeComposing(composing) : null,
           atMs: last?.reportedAt ?? 0,

@@ -9,17 +9,34 @@ interface Written {
   readonly reply_to: string | null;
 }
 
+interface FakeEvent {
+  readonly id: string;
+  title: string;
+  description: string;
+  starts_at: string | null;
+  settings: Record<string, unknown>;
+  readonly reference: string | null;
+  state: string;
+  readonly messages: Written[];
+}
+
 /**
  * A place that has events, their keys and a polled chat, in its own memory and without a picture: what the connector
  * `kitefield` asks for. Specs say what is written there, and what goes wrong.
  */
 export class FakeEventPlace {
-  readonly events: { id: string; title: string; state: string; messages: Written[] }[] = [];
+  readonly events: FakeEvent[] = [];
   /** `POST /v1/events/…`, in their order. */
   readonly heard: string[] = [];
   viewers = 0;
   /** Answers to everything: `down` with 503, `refused` with 401 even to fresh tokens. */
   mood: 'well' | 'down' | 'refused' = 'well';
+  /** The longest title, UTF-16 units. */
+  titleMax = 96;
+  /** Settings that are sent are taken without a word, and nothing is done with them. */
+  ignores = false;
+  /** Events are made, and the answer is lost on its way. */
+  forgetAnswer = false;
   private server: Server | undefined;
   private seq = 0;
 
@@ -35,7 +52,7 @@ export class FakeEventPlace {
           this.mood === 'down'
             ? [503, {}]
             : this.mood === 'refused'
-              ? [401, { message: 'the authorisation was taken back' }]
+              ? [401, { message: 'The authorisation was taken back.' }]
               : this.answer(req.method!, new URL(req.url!, 'http://place'), body);
         res.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(answer));
       });
@@ -67,9 +84,13 @@ export class FakeEventPlace {
     if (pathname === '/token') return [200, { access_token: 'short', expires_in: 600 }];
     const [, , , id, what] = pathname.split('/');
     if (!id) {
-      const event = { id: `ev${this.events.length + 1}`, title: '', state: 'booked', messages: [] };
-      this.events.push(Object.assign(event, { title: (body as { title: string }).title }));
-      return [200, this.told(event.id)];
+      const wish = body as Pick<FakeEvent, 'title' | 'description' | 'starts_at' | 'settings' | 'reference'>;
+      if (wish.title.length > this.titleMax)
+        return [422, { error: 'invalid', field: 'title', message: `title: at most ${this.titleMax}` }];
+      const same = this.events.find((one) => one.reference === wish.reference && one.state === 'booked');
+      const event = same ?? { ...wish, id: `ev${this.events.length + 1}`, state: 'booked', messages: [] };
+      if (!same) this.events.push(event);
+      return this.forgetAnswer ? [503, {}] : [200, this.told(event.id)];
     }
     const event = this.events.find((one) => one.id === id);
     if (!event) return [404, { message: 'there is no such event' }];
@@ -92,13 +113,22 @@ export class FakeEventPlace {
         },
       ];
     }
-    if (method === 'PATCH') event.title = (body as { title: string }).title;
+    if (method === 'DELETE') {
+      this.events.splice(this.events.indexOf(event), 1);
+      return [200, {}];
+    }
+    if (method === 'PATCH') {
+      const { settings, ...text } = body as FakeEvent;
+      Object.assign(event, text);
+      Object.assign(event.settings, this.ignores ? {} : settings);
+    }
     return [200, this.told(id)];
   }
 
   private told(id: string): object {
     const event = this.events.find((one) => one.id === id)!;
-    return { id, page: `/watch/${id}`, state: event.state, viewers: this.viewers };
+    const { messages: _, ...rest } = event;
+    return { ...rest, page: `/watch/${id}`, viewers: this.viewers };
   }
 }
 

@@ -1,3 +1,4 @@
+import type { SettingValues } from '@juncta/core/listings';
 import type { Destination, HouseRules } from '@juncta/contract/destinations';
 import type { AskPlace } from '../ask-place';
 
@@ -6,6 +7,8 @@ export interface Target {
   readonly id: string;
   readonly address: string;
   readonly secret: string;
+  /** Where in the account; null where there is no account. */
+  readonly placement: string | null;
 }
 
 /** Where a feed is to be sent. */
@@ -16,10 +19,58 @@ export interface IngestPoint {
 }
 
 /** What is to be presented there. */
-export interface ListingText {
+export interface ListingWish {
   readonly title: string;
+  readonly description: string;
+  /** The slot; null: without one, at once. */
+  readonly startsAtMs: number | null;
+  /** What is to be otherwise than the place leaves it, and what was before and is not any more. */
+  readonly settings: SettingValues;
+  /** Our own name of this listing, so that it is not made twice. */
+  readonly reference: string;
   /** The place's own name of the event made for it before; null: none yet. */
   readonly eventRef: string | null;
+}
+
+/** A listing as it is at its place now. */
+export interface There {
+  readonly eventRef: string;
+  readonly pageUrl: string;
+  readonly state: 'booked' | 'open' | 'closed' | 'lapsed';
+  readonly title: string;
+  readonly description: string;
+  readonly startsAtMs: number | null;
+  readonly settings: SettingValues;
+}
+
+/** Events that can be made ahead of their time. */
+export interface PlaceBooking {
+  /** Makes the event, or brings the one there is up to date. */
+  book(target: Target, wish: ListingWish, ask: AskPlace): Promise<There>;
+  /** Null: it is not there any more. */
+  find(target: Target, eventRef: string, ask: AskPlace): Promise<There | null>;
+  cancel(target: Target, eventRef: string, ask: AskPlace): Promise<void>;
+}
+
+/** An account whose owner can let us in (RFC 6749, 4.1, with RFC 7636). */
+export interface PlaceAccounts {
+  /** What we ask to be allowed. */
+  readonly scopes: readonly string[];
+  /** Which account it is, and what its owner gave. */
+  account(target: Target, ask: AskPlace): Promise<GivenAccount>;
+  placements(target: Target, ask: AskPlace): Promise<PlacePlacement[]>;
+}
+export interface GivenAccount {
+  readonly id: string;
+  readonly scopes: string[];
+  readonly widest: string | null;
+}
+export interface PlacePlacement {
+  readonly id: string;
+  readonly kind: string;
+  readonly name: string;
+  /** In the place's words; null: nothing. */
+  readonly missing: string | null;
 }
 
 /** A listing that is there, and where its feed goes. */
@@ -89,7 +140,11 @@ export interface Connector {
   /** What happens when our stream arrives. */
   readonly arrival: 'public' | 'held';
   /** Makes the listing there, or sets what is there to it, and says where the feed goes. */
-  open(target: Target, listing: ListingText, ask: AskPlace): Promise<Opened>;
+  open(target: Target, listing: ListingWish, ask: AskPlace): Promise<Opened>;
+  /** Null: nothing can be made there ahead of its time. */
+  readonly booking: PlaceBooking | null;
+  /** Null: it is reached by server address and key. */
+  readonly accounts: PlaceAccounts | null;
   /** Null: nobody can look, so the feed stays `sending`. */
   readonly look: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<Looked>) | null;
   /** Makes public what is held there; null: the place does so by itself. */

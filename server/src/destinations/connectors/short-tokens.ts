@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { PlaceRefused, type AskPlace, type Asking } from '../ask-place';
+import { PlaceRefused, type AskPlace, type Asking, understood } from '../ask-place';
 import type { Target } from './connector';
 
 /** Short tokens that a lasting one gives (RFC 6749, 6), as several places have them. */
@@ -36,7 +36,7 @@ export class ShortTokens {
     const known = this.known.get(target.id);
     if (!fresh && known?.secret === target.secret && known.goodUntilMs > ask.nowMs()) return known.token;
     const body = { grant_type: 'refresh_token', refresh_token: target.secret };
-    const given = Token.parse(await ask(`${target.address}/token`, { method: 'POST', body }));
+    const given = understood(Token, await ask(`${target.address}/token`, { method: 'POST', body }));
     const goodUntilMs = ask.nowMs() + given.expires_in * 1000 - RENEW_BEFORE_MS;
     this.known.set(target.id, { token: given.access_token, secret: target.secret, goodUntilMs });
     return given.access_token;

@@ -1,14 +1,15 @@
 import * as z from 'zod';
-import { PlaceAway } from '../../ask-place';
+import { PlaceAway, understood } from '../../ask-place';
 import type { Connector } from '../connector';
 import { keepFollowing } from '../keep-following';
 import { readMessage, WireMessage } from '../place-message';
+import { placeAccounts } from '../place-events';
 import { ShortTokens } from '../short-tokens';
 import { EMBERPLAY_RULES } from './rules';
 
 /**
  * Emberplay: an API with short tokens that a lasting one gives, one persistent key in four regions, public on arrival,
- * chat over WebSocket. The destination's secret is the lasting token. There are no events: a show is the channel,
+ * chat over WebSocket.  There are no events: a show is the channel,
  * under the title it has meanwhile.
  */
 const Ingest = z.object({
@@ -25,13 +26,23 @@ const tokens = new ShortTokens();
 export const emberplay: Connector = {
   rules: EMBERPLAY_RULES,
   arrival: 'public',
-  async open(target, { title }, ask) {
-    await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body: { title } });
-    const { key, regions } = Ingest.parse(await tokens.call(target, ask, '/v1/channel/ingest'));
+  booking: null,
+  accounts: placeAccounts(tokens, [
+    'channel:read',
+    'channel:write',
+    'ingest:read',
+    'ingest:write',
+    'chat:read',
+    'chat:write',
+  ]),
+  async open(target, { title, settings: { category, ...settings } }, ask) {
+    const body = { title, settings, ...(category == null ? {} : { category }) };
+    await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body });
+    const { key, regions } = understood(Ingest, await tokens.call(target, ask, '/v1/channel/ingest'));
     return { ingest: { address: regions[0]!.address, key }, eventRef: null, pageUrl: null };
   },
   async look(target, _eventRef, ask) {
-    const { live } = ChannelState.parse(await tokens.call(target, ask, '/v1/channel'));
+    const { live } = understood(ChannelState, await tokens.call(target, ask, '/v1/channel'));
     return { public: live?.public ?? false, viewers: live?.viewers ?? null };
   },
   publish: null,
@@ -73,7 +84,7 @@ export const emberplay: Connector = {
     async write(target, _eventRef, text, replyTo, ask) {
       const body = { text, reply_to: replyTo };
       const written = await tokens.call(target, ask, '/v1/chat', { method: 'POST', body });
-      return readMessage(WireMessage.parse(written));
+      return readMessage(understood(WireMessage, written));
     },
   },
 };

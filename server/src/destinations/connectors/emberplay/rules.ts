@@ -1,4 +1,5 @@
 import type { HouseRules } from '@juncta/contract/destinations';
+import { choice, setting } from '../settings';
 
 export const EMBERPLAY_RULES: HouseRules = {
   place: 'Emberplay',
@@ -7,9 +8,21 @@ export const EMBERPLAY_RULES: HouseRules = {
   capabilities: {
     connect: ['authorise'],
     placements: ['channel'],
-    visibilities: ['public'],
     title: { max: 150, unit: 'utf8_byte' },
     description: null,
+    hashtags: null,
+    settings: [
+      choice('category', ['Food and drink', 'Talk', 'Making things', 'Games'], {
+        none: true,
+        required: true,
+      }),
+      setting('language', null),
+      setting('topics', []),
+      setting('earning', false),
+      setting('products', []),
+      setting('sponsored', false),
+    ],
+    exclusive: false,
     picture: null,
     booking: { kind: 'none' },
     lateStart: { kind: 'waits' },

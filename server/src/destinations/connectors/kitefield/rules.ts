@@ -1,4 +1,5 @@
 import type { HouseRules } from '@juncta/contract/destinations';
+import { choice, setting } from '../settings';
 
 export const KITEFIELD_RULES: HouseRules = {
   place: 'Kitefield',
@@ -7,10 +8,35 @@ export const KITEFIELD_RULES: HouseRules = {
   capabilities: {
     connect: ['authorise', 'address_and_key'],
     placements: ['channel'],
-    visibilities: ['public', 'unlisted', 'private'],
     title: { max: 96, unit: 'utf16' },
     description: { max: 3600, unit: 'utf16' },
-    picture: { aspect: '16:9', minWidth: 960, minHeight: 540, maxBytes: 3_000_000 },
+    hashtags: null,
+    settings: [
+      choice('visibility', ['public', 'unlisted', 'private']),
+      choice('audience', ['general', 'children'], { none: true, required: true }),
+      choice('age', ['none', '16', '18']),
+      choice('category', ['Talk', 'Food', 'Craft', 'Science'], { none: true }),
+      setting('language', null),
+      setting('topics', []),
+      choice('latency', ['ordinary', 'short', 'shortest'], { onAir: false }),
+      setting('rewind', true),
+      setting('starts_on_arrival', false, { onAir: false }),
+      setting('ends_with_feed', false),
+      setting('chat', true),
+      setting('chat_replay', true),
+      choice('comment_order', ['newest', 'oldest']),
+      choice('captions', ['off', 'automatic']),
+      setting('onward_link', null),
+      setting('collection', null),
+      setting('syndication', false),
+      setting('embedding', true),
+      setting('earning', false),
+      setting('sponsored', false),
+      choice('licence', ['standard', 'share_alike']),
+      setting('spherical', false, { onAir: false }),
+    ],
+    exclusive: false,
+    picture: { needed: false, aspect: '16:9', minWidth: 960, minHeight: 540, maxBytes: 3_000_000 },
     booking: { kind: 'by_api', leastMinutes: 20, mostMinutes: 9 * 24 * 60 },
     lateStart: { kind: 'waits' },
     goingPublic: 'by_api',

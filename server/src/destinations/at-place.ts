@@ -1,0 +1,69 @@
+import type { App } from '../app';
+import { appendEvent } from '../events/store';
+import { Refusal } from '../http/errors';
+import { findAccount, setLost, type AccountRow } from './accounts-store';
+import { PlaceAway, PlaceRefused } from './ask-place';
+import type { Target } from './connectors';
+import type { DestinationRow } from './store';
+
+/** How a destination is reached: by its account's token, or by its own key. */
+export async function targetOf(app: App, row: DestinationRow): Promise<Target> {
+  const placement = row.placement?.id ?? null;
+  if (row.accountId === null)
+    return { id: row.id, address: row.address, secret: app.secrets.unlock(row.secret!, row.id), placement };
+  const account = (await findAccount(app.db, row.accountId))!;
+  return { ...accountTarget(app, account), placement };
+}
+
+export function accountTarget(app: App, { id, address, secret }: AccountRow): Target {
+  return { id, address, secret: app.secrets.unlock(secret, id), placement: null };
+}
+
+const isAuthorisation = (error: unknown) =>
+  error instanceof PlaceRefused && (error.status === 401 || error.status === 400);
+
+/** Does something at a destination's place, and remembers whether its account is still let in. */
+export async function atPlace<T>(
+  app: App,
+  row: DestinationRow,
+  act: (target: Target) => Promise<T>,
+): Promise<T> {
+  const account = row.accountId === null ? undefined : await findAccount(app.db, row.accountId);
+  const target = account
+    ? { ...accountTarget(app, account), placement: row.placement?.id ?? null }
+    : await targetOf(app, row);
+  try {
+    const done = await act(target);
+    if (account && account.lostAt !== null) await remember(app, account.id, null);
+    return done;
+  } catch (error) {
+    if (account?.lostAt === null && isAuthorisation(error)) await remember(app, account.id, app.clock.now());
+    throw error;
+  }
+}
+
+async function remember(app: App, accountId: string, lostAt: number | null): Promise<void> {
+  if (!(await setLost(app.db, accountId, lostAt))) return;
+  await app.db.transaction((tx) =>
+    appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null }),
+  );
+}
+
+/** @param so what did not happen, for the sentence */
+export function placeRefusal(name: string, error: unknown, so: string): unknown {
+  if (error instanceof PlaceAway) {
+    return new Refusal(
+      'place_away',
+      `${name} does not answer just now, so ${so}. Try again in a few seconds.`,
+    );
+  }
+  if (error instanceof PlaceRefused) {
+    return new Refusal(
+      'place_away',
+      isAuthorisation(error)
+        ? `${name} no longer accepts our authorisation, so ${so}. A producer has to connect it again.`
+        : `${name} said no, so ${so}: ${error.message.replace(/\.$/, '')}.`,
+    );
+  }
+  return error;
+}

@@ -1,0 +1,176 @@
+import type { SettingValues } from '@juncta/core/listings';
+import * as z from 'zod';
+import { PlaceAway, PlaceRefused, type AskPlace, type Asking, understood } from '../ask-place';
+import type {
+  GivenAccount,
+  ListingWish,
+  Opened,
+  PlaceAccounts,
+  PlaceBooking,
+  PlacePlacement,
+  Target,
+  There,
+} from './connector';
+import { ShortTokens } from './short-tokens';
+
+/** The names a place has for the parts of an event. */
+export interface EventWords {
+  readonly title: string;
+  readonly description: string;
+  readonly startsAt: string;
+}
+
+const Event = z.looseObject({
+  id: z.string().max(200),
+  page: z.string(),
+  state: z.enum(['booked', 'receiving', 'public', 'gap', 'ended', 'lapsed']),
+  viewers: z.number().int(),
+  settings: z.record(z.string(), z.unknown()),
+});
+type Event = z.infer<typeof Event>;
+const Ingest = z.object({ address: z.string(), key: z.string() });
+const Account = z.object({
+  id: z.string().max(200),
+  scopes: z.array(z.string()),
+  widest: z.string().nullable(),
+});
+const Placements = z.object({
+  placements: z.array(
+    z.object({
+      id: z.string().max(200),
+      kind: z.string(),
+      name: z.string().max(200),
+      missing: z.object({ how: z.string() }).nullable(),
+    }),
+  ),
+});
+
+/** What a place does not answer is asked again after so long; all of it may be repeated. */
+const AGAIN_AFTER_MS = [150, 600];
+
+export async function again<T>(act: () => Promise<T>): Promise<T> {
+  for (const waitMs of AGAIN_AFTER_MS) {
+    try {
+      return await act();
+    } catch (error) {
+      if (!(error instanceof PlaceAway)) throw error;
+      await new Promise((later) => setTimeout(later, waitMs));
+    }
+  }
+  return act();
+}
+
+/** The part of an API for events that several places happen to share, each in its own words. */
+export class PlaceEvents {
+  constructor(
+    private readonly tokens: ShortTokens,
+    private readonly words: EventWords,
+  ) {}
+
+  readonly booking: PlaceBooking = {
+    book: async (target, wish, ask) => this.there(target, await this.make(target, wish, ask)),
+    find: async (target, eventRef, ask) => {
+      const event = await this.find(target, eventRef, ask);
+      return event && this.there(target, event);
+    },
+    cancel: async (target, eventRef, ask) => {
+      try {
+        await this.call(target, ask, `/v1/events/${encodeURIComponent(eventRef)}`, { method: 'DELETE' });
+      } catch (error) {
+        // Gone already.
+        if (!(error instanceof PlaceRefused) || error.status !== 404) throw error;
+      }
+    },
+  };
+
+  async open(target: Target, wish: ListingWish, ask: AskPlace): Promise<Opened> {
+    const event = await this.make(target, wish, ask);
+    const { address, key } = understood(
+      Ingest,
+      await this.call(target, ask, `/v1/events/${event.id}/ingest`),
+    );
+    return {
+      ingest: { address, key },
+      eventRef: event.id,
+      pageUrl: new URL(event.page, target.address).href,
+    };
+  }
+
+  async look(target: Target, eventRef: string | null, ask: AskPlace) {
+    const { state, viewers } = understood(Event, await this.call(target, ask, `/v1/events/${eventRef}`));
+    return { public: state === 'public', viewers };
+  }
+
+  async publish(target: Target, eventRef: string | null, ask: AskPlace): Promise<void> {
+    await this.call(target, ask, `/v1/events/${eventRef}/publish`, { method: 'POST', body: {} });
+  }
+
+  async end(target: Target, eventRef: string | null, ask: AskPlace): Promise<void> {
+    await this.call(target, ask, `/v1/events/${eventRef}/end`, { method: 'POST', body: {} });
+  }
+
+  private async make(target: Target, wish: ListingWish, ask: AskPlace): Promise<Event> {
+    const known = wish.eventRef === null ? null : await this.find(target, wish.eventRef, ask);
+    const text = {
+      [this.words.title]: wish.title,
+      [this.words.description]: wish.description,
+      settings: wish.settings,
+    };
+    const slot = wish.startsAtMs === null ? null : new Date(wish.startsAtMs).toISOString();
+    if (known && known.state !== 'ended' && known.state !== 'lapsed') {
+      // A slot that stands is not sent again: its window may have closed since.
+      const had = known[this.words.startsAt];
+      const moved = slot === null || (typeof had === 'string' && Date.parse(had) === wish.startsAtMs);
+      const body = moved ? text : { ...text, [this.words.startsAt]: slot };
+      return understood(
+        Event,
+        await this.call(target, ask, `/v1/events/${known.id}`, { method: 'PATCH', body }),
+      );
+    }
+    const { placement, reference } = { ...wish, placement: target.placement };
+    const body = { ...text, [this.words.startsAt]: slot, placement, reference };
+    return understood(Event, await this.call(target, ask, '/v1/events', { method: 'POST', body }));
+  }
+
+  /** Null: it was deleted over there. */
+  private async find(target: Target, eventRef: string, ask: AskPlace): Promise<Event | null> {
+    try {
+      return understood(Event, await this.call(target, ask, `/v1/events/${encodeURIComponent(eventRef)}`));
+    } catch (error) {
+      if (error instanceof PlaceRefused && error.status === 404) return null;
+      throw error;
+    }
+  }
+
+  private there(target: Target, event: Event): There {
+    const text = (word: string) => String(event[word] ?? '');
+    const startsAt = event[this.words.startsAt];
+    const states = { booked: 'booked', ended: 'closed', lapsed: 'lapsed' } as const;
+    return {
+      eventRef: event.id,
+      pageUrl: new URL(event.page, target.address).href,
+      state: event.state in states ? states[event.state as keyof typeof states] : 'open',
+      title: text(this.words.title),
+      description: text(this.words.description),
+      startsAtMs: typeof startsAt === 'string' ? Date.parse(startsAt) : null,
+      settings: event.settings as SettingValues,
+    };
+  }
+
+  private call(target: Target, ask: AskPlace, path: string, asking: Asking = {}): Promise<unknown> {
+    return again(() => this.tokens.call(target, ask, path, asking));
+  }
+}
+
+/** Whose account it is, and where in it something can be: the same at every place that has accounts. */
+export function placeAccounts(tokens: ShortTokens, scopes: readonly string[]): PlaceAccounts {
+  return {
+    scopes,
+    account: async (target, ask): Promise<GivenAccount> =>
+      understood(Account, await again(() => tokens.call(target, ask, '/v1/account'))),
+    placements: async (target, ask): Promise<PlacePlacement[]> => {
+      const read = understood(Placements, await again(() => tokens.call(target, ask, '/v1/placements')));
+      return read.placements.map(({ missing, ...rest }) => ({ ...rest, missing: missing?.how ?? null }));
+    },
+  };
+}

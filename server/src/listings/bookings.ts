@@ -1,0 +1,187 @@
+import type { ListingOutcome } from '@juncta/contract/listings';
+import type { Show } from '@juncta/contract/shows';
+import { differences } from '@juncta/core/listings';
+import { bookingTime, slotAt, slotWindow } from '@juncta/core/schedule';
+import type { App } from '../app';
+import { atPlace, placeRefusal } from '../destinations/at-place';
+import { connectorOf, type ListingWish, type There } from '../destinations/connectors';
+import { Refusal } from '../http/errors';
+import { change, textProblem, wishFor } from './at-place';
+import { dropJobs, wantJob } from './wanted-jobs';
+import type { ListingAt } from './store';
+
+/** Events that are made at places ahead of their time. Each listing for itself; all of it may be repeated. */
+
+/** What was just written may be read as it was for a while: looked at once that is over. */
+const READ_BACK_AFTER_MS = 15_000;
+/** A lapse is looked for so long after its time. */
+const LAPSE_LOOK_AFTER_MS = 30_000;
+
+/** @param immediate without a slot, whatever the plan says */
+export async function bookOne(
+  app: App,
+  show: Show,
+  at: ListingAt,
+  immediate: boolean,
+): Promise<ListingOutcome> {
+  const { booking } = connectorOf(at.destination.kind);
+  if (!booking)
+    return told(
+      at,
+      `${at.destination.name} cannot be booked: it begins with its feed. It is on the launch sheet.`,
+    );
+  if (at.listing.listingState === 'open')
+    return told(at, 'Its feed has begun. Texts and settings are sent with Push.');
+  const startsAtMs = immediate ? null : slotAt(at.listing.slot, show.startsAtMs);
+  if (!immediate) {
+    const early = await notYet(app, at, startsAtMs);
+    if (early !== null) return told(at, early);
+  }
+  const { showId, destinationId } = at.listing;
+  const isOver = at.listing.listingState === 'lapsed' || at.listing.listingState === 'closed';
+  const wish = await wishFor(app, show, at, startsAtMs);
+  const problem = textProblem(wish, at.destination);
+  if (problem !== null) return fail(app, at, `${problem} Nothing was booked there.`);
+  return tryThere(app, at, 'nothing was booked there', async () => {
+    const there = await atPlace(app, at.destination, (target) =>
+      booking.book(target, isOver ? { ...wish, eventRef: null } : wish, app.ask),
+    );
+    await keep(app, at, wish, there);
+    const nowMs = app.clock.now();
+    await wantJob(app.db, { showId, destinationId, job: 'look', dueAt: nowMs + READ_BACK_AFTER_MS });
+  });
+}
+
+/** Sends texts and settings once more, as to an event whose feed has begun. */
+export async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutcome> {
+  const { booking } = connectorOf(at.destination.kind);
+  if (!booking || at.listing.eventRef === null) return told(at, 'There is nothing there yet.');
+  const wish = await wishFor(app, show, at, at.listing.bookedSlot);
+  const problem = textProblem(wish, at.destination);
+  if (problem !== null) return fail(app, at, `${problem} Nothing was changed there.`);
+  return tryThere(app, at, 'nothing was changed there', async () => {
+    const there = await atPlace(app, at.destination, (target) => booking.book(target, wish, app.ask));
+    await keep(app, at, wish, there);
+  });
+}
+
+export async function cancelOne(app: App, at: ListingAt): Promise<ListingOutcome> {
+  const { showId, destinationId, eventRef } = at.listing;
+  await dropJobs(app.db, showId, destinationId);
+  const { booking } = connectorOf(at.destination.kind);
+  if (!booking || eventRef === null) return { destinationId, done: true, sentence: null };
+  return tryThere(app, at, 'it is still booked there', async () => {
+    await atPlace(app, at.destination, (target) => booking.cancel(target, eventRef, app.ask));
+    await change(app, showId, destinationId, { ...NOTHING_THERE, listingState: 'draft' });
+  });
+}
+
+/** Looks at what is there now, and compares it with what we sent. */
+export async function lookOne(app: App, at: ListingAt): Promise<ListingOutcome> {
+  const { showId, destinationId, eventRef, listingState } = at.listing;
+  const { booking } = connectorOf(at.destination.kind);
+  if (!booking || eventRef === null || (listingState !== 'booked' && listingState !== 'open'))
+    return { destinationId, done: true, sentence: null };
+  return tryThere(app, at, 'it could not be looked at', async () => {
+    const there = await atPlace(app, at.destination, (target) => booking.find(target, eventRef, app.ask));
+    const { name } = at.destination;
+    if (there === null)
+      await change(app, showId, destinationId, {
+        ...NOTHING_THERE,
+        listingState: 'lapsed',
+        problem: `The event was deleted at ${name}, and not by us.`,
+      });
+    else if (there.state === 'lapsed')
+      await change(app, showId, destinationId, {
+        listingState: 'lapsed',
+        bookedSlot: null,
+        problem: `${name} threw the event away: nothing had arrived in time.`,
+      });
+    else if (listingState === 'booked') await keep(app, at, at.listing.sent, there);
+  });
+}
+
+const NOTHING_THERE = {
+  eventRef: null,
+  pageUrl: null,
+  bookedSlot: null,
+  sent: null,
+  differs: [],
+  problem: null,
+};
+
+async function keep(
+  app: App,
+  { listing: { showId, destinationId, listingState }, destination }: ListingAt,
+  told: Pick<ListingWish, 'title' | 'description' | 'startsAtMs' | 'settings'> | null,
+  there: There,
+): Promise<void> {
+  const sent = told && {
+    title: told.title,
+    description: told.description,
+    startsAtMs: told.startsAtMs,
+    settings: told.settings,
+  };
+  await change(app, showId, destinationId, {
+    listingState: listingState === 'open' ? 'open' : 'booked',
+    eventRef: there.eventRef,
+    pageUrl: there.pageUrl,
+    bookedSlot: there.startsAtMs,
+    sent,
+    differs: sent ? differences(sent, there) : [],
+    problem: null,
+  });
+  const { lateStart } = connectorOf(destination.kind).rules.capabilities;
+  if (there.startsAtMs === null || lateStart.kind !== 'lapses') return;
+  const dueAt = there.startsAtMs + lateStart.afterMinutes * 60_000 + LAPSE_LOOK_AFTER_MS;
+  await wantJob(app.db, { showId, destinationId, job: 'lapse_look', dueAt });
+}
+
+/** Why it cannot be booked just now; null: it can. What is too early is booked by itself when its time comes. */
+async function notYet(app: App, at: ListingAt, slotMs: number | null): Promise<string | null> {
+  const { listing, destination } = at;
+  if (slotMs === null) return 'The show has no start yet. Nothing was booked.';
+  // A slot that stands already can still have its texts changed.
+  if (listing.listingState === 'booked' && listing.bookedSlot === slotMs) return null;
+  const window = slotWindow(slotMs, connectorOf(destination.kind).rules.capabilities);
+  switch (bookingTime(window, app.clock.now())) {
+    case 'too_early': {
+      const { showId, destinationId } = listing;
+      await wantJob(app.db, { showId, destinationId, job: 'book', dueAt: window.earliestBookingMs! });
+      return `${destination.name} takes bookings for this slot later. It is booked by itself as soon as that begins.`;
+    }
+    case 'too_late':
+      return `It is too late to book this slot at ${destination.name}. Book it without a slot, or move it.`;
+    default:
+      return null;
+  }
+}
+
+async function tryThere(
+  app: App,
+  at: ListingAt,
+  so: string,
+  act: () => Promise<void>,
+): Promise<ListingOutcome> {
+  try {
+    await act();
+    return { destinationId: at.listing.destinationId, done: true, sentence: null };
+  } catch (error) {
+    const refusal = placeRefusal(at.destination.name, error, so);
+    if (!(refusal instanceof Refusal)) throw refusal;
+    return fail(app, at, refusal.sentence);
+  }
+}
+
+/** Kept where the listing is, so that it is still there after a reload. */
+async function fail(app: App, at: ListingAt, sentence: string): Promise<ListingOutcome> {
+  const { showId, destinationId } = at.listing;
+  await change(app, showId, destinationId, { problem: sentence });
+  return told(at, sentence);
+}
+
+const told = ({ listing }: ListingAt, sentence: string): ListingOutcome => ({
+  destinationId: listing.destinationId,
+  done: false,
+  sentence,
+});
