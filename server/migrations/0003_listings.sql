@@ -51,6 +51,7 @@ ALTER TABLE "show_destination" ADD COLUMN "description" text;--> statement-break
 ALTER TABLE "show_destination" ADD COLUMN "slot" jsonb DEFAULT '{"kind":"with_show"}'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "settings" jsonb DEFAULT '{}'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "booked_slot" timestamp (3) with time zone;--> statement-breakpoint
+ALTER TABLE "show_destination" ADD COLUMN "booking_due" timestamp (3) with time zone;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "sent" jsonb;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "differs" text[] DEFAULT '{}' NOT NULL;--> statement-breakpoint
 ALTER TABLE "show_destination" ADD COLUMN "problem" text;--> statement-breakpoint

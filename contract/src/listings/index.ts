@@ -35,6 +35,8 @@ export const Listing = z.object({
   state: z.enum(LISTING_STATES),
   /** The slot it has over there; null: none. */
   bookedSlotMs: z.nullable(InstantMs),
+  /** When it is booked by itself, since its window was not open yet; null: that was not asked for. */
+  bookingDueMs: z.nullable(InstantMs),
   /** What the place has otherwise than we sent it: `title`, `description`, `slot`, or a setting. */
   differs: z.array(z.string()),
   /** Why the last booking, change or look failed, for a person; null: it did not. */

@@ -2,16 +2,19 @@ import { settingOf, type SettingId } from '../listings';
 import { bookingTime, slotAt, slotWindow } from '../schedule';
 import type { PlannedBroadcast, PlannedListing } from './place';
 
-export type LaunchStep =
-  | 'book'
-  | 'check_gear'
-  | 'at_desk'
-  | 'set_by_hand'
-  | 'pick_event'
-  | 'start'
-  | 'publish'
-  | 'publish_by_hand'
-  | 'lapse';
+/** In the order in which they are done where their time is the same. */
+const STEPS = [
+  'check_gear',
+  'at_desk',
+  'book',
+  'set_by_hand',
+  'pick_event',
+  'start',
+  'publish',
+  'publish_by_hand',
+  'lapse',
+] as const;
+export type LaunchStep = (typeof STEPS)[number];
 
 /** Something that has to happen for a show. */
 export interface LaunchItem {
@@ -46,7 +49,8 @@ export function launchSheet(show: PlannedBroadcast, nowMs: number): LaunchItem[]
     item('start', 'hand', null, { fromMs: deskMs, dueMs: startsAtMs, done: ran }),
     ...show.listings.flatMap((listing) => itemsOf(show, listing, startsAtMs, nowMs)),
   ];
-  return items.sort((a, b) => a.dueMs - b.dueMs || a.id.localeCompare(b.id));
+  const order = (item: LaunchItem) => STEPS.indexOf(item.step);
+  return items.sort((a, b) => a.dueMs - b.dueMs || order(a) - order(b) || a.id.localeCompare(b.id));
 }
 
 type Rest = Partial<Pick<LaunchItem, 'setting' | 'value' | 'fromMs' | 'done'>> & { dueMs: number };
@@ -77,7 +81,8 @@ function itemsOf(
     // Too late for a slot: the event is made when the feed starts, and viewers see it then.
     if (!missed)
       items.push(
-        item('book', 'machine', destinationId, {
+        // By itself only where somebody has asked for it: texts may not be finished.
+        item('book', listing.bookingDueMs === null ? 'hand' : 'machine', destinationId, {
           fromMs: window.earliestBookingMs,
           dueMs: window.latestBookingMs!,
           done: isThere,

@@ -32,6 +32,8 @@ export interface PlannedListing {
   readonly state: 'draft' | 'booked' | 'open' | 'ending' | 'closed' | 'lapsed';
   /** The slot that was booked there; null: none is. */
   readonly bookedSlotMs: number | null;
+  /** When it is booked by itself, because its window was not open yet; null: nobody asked for that. */
+  readonly bookingDueMs: number | null;
   /** Settings and texts that the place has otherwise than we sent them. */
   readonly differs: readonly string[];
   /** `lost`: the place no longer takes our authorisation; `none`: it is reached by address and key. */

@@ -45,6 +45,7 @@ export type FindingCode =
   | 'slot_moved'
   | 'not_booked'
   | 'window_not_open'
+  | 'booking_waits'
   | 'window_missed'
   | 'will_lapse'
   | 'lapsed'
@@ -248,10 +249,21 @@ function aboutBooked(
   ];
 }
 
-function aboutBooking({ destinationId }: PlannedListing, window: SlotWindow, nowMs: number): PlaceFinding[] {
+function aboutBooking(
+  { destinationId, bookingDueMs }: PlannedListing,
+  window: SlotWindow,
+  nowMs: number,
+): PlaceFinding[] {
   switch (bookingTime(window, nowMs)) {
     case 'too_early':
-      return [finding('advice', 'window_not_open', destinationId, { deadlineMs: window.earliestBookingMs })];
+      return [
+        bookingDueMs === null
+          ? finding('warning', 'window_not_open', destinationId, {
+              deadlineMs: window.earliestBookingMs,
+              fix: { kind: 'book' },
+            })
+          : finding('advice', 'booking_waits', destinationId, { deadlineMs: window.earliestBookingMs }),
+      ];
     case 'open':
       return [
         finding('warning', 'not_booked', destinationId, {

@@ -84,6 +84,8 @@ export const showDestination = pgTable(
     pageUrl: text('page_url'),
     /** The slot that it has at its place. */
     bookedSlot: instantMs('booked_slot'),
+    /** When it is to be booked by itself. */
+    bookingDue: instantMs('booking_due'),
     /** What was last sent there, for comparing; null: nothing. */
     sent: jsonb().$type<SentListing>(),
     differs: text().array().notNull().default([]),

@@ -69,7 +69,10 @@ export async function cancelOne(app: App, at: ListingAt): Promise<ListingOutcome
   const { showId, destinationId, eventRef } = at.listing;
   await dropJobs(app.db, showId, destinationId);
   const { booking } = connectorOf(at.destination.kind);
-  if (!booking || eventRef === null) return { destinationId, done: true, sentence: null };
+  if (!booking || eventRef === null) {
+    await change(app, showId, destinationId, { bookingDue: null });
+    return { destinationId, done: true, sentence: null };
+  }
   return tryThere(app, at, 'it is still booked there', async () => {
     await atPlace(app, at.destination, (target) => booking.cancel(target, eventRef, app.ask));
     await change(app, showId, destinationId, { ...NOTHING_THERE, listingState: 'draft' });
@@ -102,6 +105,7 @@ export async function lookOne(app: App, at: ListingAt): Promise<ListingOutcome> 
 }
 
 const NOTHING_THERE = {
+  bookingDue: null,
   eventRef: null,
   pageUrl: null,
   bookedSlot: null,
@@ -127,6 +131,7 @@ async function keep(
     eventRef: there.eventRef,
     pageUrl: there.pageUrl,
     bookedSlot: there.startsAtMs,
+    bookingDue: null,
     sent,
     differs: sent ? differences(sent, there) : [],
     problem: null,
@@ -147,7 +152,9 @@ async function notYet(app: App, at: ListingAt, slotMs: number | null): Promise<s
   switch (bookingTime(window, app.clock.now())) {
     case 'too_early': {
       const { showId, destinationId } = listing;
-      await wantJob(app.db, { showId, destinationId, job: 'book', dueAt: window.earliestBookingMs! });
+      const dueAt = window.earliestBookingMs!;
+      await wantJob(app.db, { showId, destinationId, job: 'book', dueAt });
+      await change(app, showId, destinationId, { bookingDue: dueAt, problem: null });
       return `${destination.name} takes bookings for this slot later. It is booked by itself as soon as that begins.`;
     }
     case 'too_late':

@@ -25,7 +25,17 @@ export function describeListing(row: ListingRow, kind: Kind, viewers: number | n
   } = row;
   const text = { destinationId, title, description, slot, settings };
   const delayS = viewerDelayMs(kind, row.sent?.settings) / 1000 || null;
-  return { ...text, state, bookedSlotMs: row.bookedSlot, differs, problem, pageUrl, delayS, viewers };
+  return {
+    ...text,
+    state,
+    bookedSlotMs: row.bookedSlot,
+    bookingDueMs: row.bookingDue,
+    differs,
+    problem,
+    pageUrl,
+    delayS,
+    viewers,
+  };
 }
 
 const ofShow = (showId: string, destinationId: string) =>

@@ -61,6 +61,16 @@ export const routes: Routes = [
             loadComponent: () => import('./shows/show.page').then((m) => m.ShowPage),
           },
           {
+            path: 'shows/:showId/listings',
+            title: titles.listings,
+            loadComponent: () => import('./listings/listings.page').then((m) => m.ListingsPage),
+          },
+          {
+            path: 'shows/:showId/launch',
+            title: titles.launch,
+            loadComponent: () => import('./readiness/launch-sheet.page').then((m) => m.LaunchSheetPage),
+          },
+          {
             path: 'destinations',
             title: titles.destinations,
             loadComponent: () => import('./destinations/destinations.page').then((m) => m.DestinationsPage),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import {
   addDestination,
@@ -10,6 +10,7 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import { TILE_PATTERNS, type TilePattern } from '@juncta/core/destinations';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
+import { AccountsPanel } from './accounts-panel';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
@@ -21,13 +22,16 @@ import { destinationTexts, patternNames } from './destinations.texts';
 /** The places outside that carry our shows; for producers, adding and removing. */
 @Component({
   selector: 'jn-destinations-page',
-  imports: [ArmedKey, Key, Notice, ReactiveFormsModule, TextField, Tile],
+  imports: [AccountsPanel, ArmedKey, Key, Notice, ReactiveFormsModule, TextField, Tile],
   templateUrl: './destinations.page.html',
   styleUrl: './destinations.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DestinationsPage {
   private readonly api = inject(Api);
+  /** From the address, when a place sent its owner back. */
+  readonly account = input<string>();
+  readonly connecting = input<string>();
   protected readonly texts = destinationTexts;
   protected readonly patterns = TILE_PATTERNS;
   protected readonly patternNames = patternNames;
@@ -90,7 +94,7 @@ export class DestinationsPage {
     });
   }
 
-  private read(): void {
+  protected read(): void {
     this.api.call(listDestinations).subscribe({
       next: ({ destinations }) => this.destinations.set(destinations),
       error: (error: ErrorBody) => this.error.set(error),

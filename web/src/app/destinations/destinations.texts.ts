@@ -29,6 +29,7 @@ export const destinationTexts = {
   tile: $localize`:@@destinations.tile:Tile`,
   name: $localize`:@@destinations.name:Name`,
   address: $localize`:@@destinations.address:Server address`,
+  where: $localize`:@@destinations.where:Where`,
   page: $localize`:@@destinations.page:Public page`,
   actions: $localize`:@@destinations.actions:Actions`,
   none: $localize`:@@destinations.none:There is no destination yet. Add the first one: every place that takes RTMP gives a server address and a stream key.`,

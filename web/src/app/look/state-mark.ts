@@ -1,12 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { FeedState } from '@juncta/core/relay';
 import type { Phase } from '@juncta/core/shows';
+import type { LISTING_STATES } from '@juncta/contract/listings';
 
 type Shape = 'hollow' | 'half' | 'full' | 'block' | 'cross' | 'bar' | 'hand' | 'loop' | 'tick';
 type Tone = 'quiet' | 'saffron' | 'tally' | 'wrong' | 'done';
 
 /** A shape and a tone for each state; the word comes from whoever shows it. No two states share both. */
-const MARKS: Record<`phase.${Phase}` | 'phase.overdue' | `feed.${FeedState}`, readonly [Shape, Tone]> = {
+type ListingState = (typeof LISTING_STATES)[number];
+const MARKS: Record<
+  `phase.${Phase}` | 'phase.overdue' | `feed.${FeedState}` | `listing.${ListingState}`,
+  readonly [Shape, Tone]
+> = {
   'phase.plan': ['hollow', 'quiet'],
   'phase.prepare': ['half', 'quiet'],
   'phase.ready': ['full', 'saffron'],
@@ -21,6 +26,12 @@ const MARKS: Record<`phase.${Phase}` | 'phase.overdue' | `feed.${FeedState}`, re
   'feed.recovering': ['loop', 'wrong'],
   'feed.ended': ['bar', 'done'],
   'feed.failed': ['cross', 'wrong'],
+  'listing.draft': ['hollow', 'quiet'],
+  'listing.booked': ['full', 'saffron'],
+  'listing.open': ['hand', 'saffron'],
+  'listing.ending': ['half', 'saffron'],
+  'listing.closed': ['bar', 'done'],
+  'listing.lapsed': ['cross', 'wrong'],
 };
 export type MarkedState = keyof typeof MARKS;
 

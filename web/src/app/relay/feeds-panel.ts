@@ -56,7 +56,7 @@ export class FeedsPanel {
         shortcut: place < 9 ? `Shift+${place + 1}` : null,
         pageUrl: listing?.pageUrl ?? destination.pageUrl,
         viewers: isUnderWay(state) ? (listing?.viewers ?? null) : null,
-        behindS: behindOf(destination),
+        behindS: this.listings().find((one) => one.destinationId === destination.id)?.delayS ?? null,
         held: state === 'held' && destination.rules.capabilities.goingPublic === 'by_api',
         ending: listing?.state === 'ending',
         mark: `feed.${state}` as const,
@@ -114,11 +114,6 @@ export class FeedsPanel {
   protected endShow(): void {
     this.store.dispatch(RelayActions.endShow({ showId: this.showId() }));
   }
-}
-
-/** How far behind the programme its viewers are, s; null when nobody knows. */
-function behindOf({ rules }: Destination): number | null {
-  return Object.values(rules.capabilities.viewerDelayS)[0] ?? null;
 }
 
 function sentenceOf(feed: FeedReport | undefined): string {

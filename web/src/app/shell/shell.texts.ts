@@ -8,6 +8,8 @@ export const titles = {
   season: $localize`:@@title.season:Season`,
   newShow: $localize`:@@title.newShow:New show`,
   show: $localize`:@@title.show:Show`,
+  listings: $localize`:@@title.listings:Listings and slots`,
+  launch: $localize`:@@title.launch:Launch sheet`,
   destinations: $localize`:@@title.destinations:Destinations`,
   team: $localize`:@@title.team:Team`,
   desk: $localize`:@@title.desk:Desk`,

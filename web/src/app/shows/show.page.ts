@@ -22,7 +22,9 @@ import { ChatFiles } from '../chat/chat-files';
 import { ShowFigures } from '../relay/show-figures';
 import { RecordingsList } from '../relay/recordings-list';
 import { relayFeature } from '../relay/relay.feature';
+import { ShowListings } from '../listings/show-listings';
 import { Notice } from '../look/notice';
+import { ReadinessList } from '../readiness/readiness-list';
 import { GuestLinks } from '../people/guest-links';
 import { PageTitle } from '../shell/page-title';
 import { TeamActions } from '../team/team.actions';
@@ -54,6 +56,7 @@ interface Base {
     Key,
     Notice,
     PhaseSteps,
+    ReadinessList,
     RecordingsList,
     RouterLink,
     ShowDestinations,
@@ -61,6 +64,7 @@ interface Base {
   ],
   templateUrl: './show.page.html',
   styleUrl: './show.page.scss',
+  providers: [ShowListings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'onKey($event)' },
 })
@@ -114,6 +118,12 @@ export class ShowPage {
     const show = this.show();
     return show ? phaseAt(show, this.clock.nowMs()) : null;
   });
+  protected readonly listings = inject(ShowListings);
+  /** What keeps the show from going out as planned at its destinations; advice stands with the listings. */
+  protected readonly grave = computed(() =>
+    this.listings.findings().filter(({ level }) => level !== 'advice'),
+  );
+  protected readonly places = computed(() => this.listings.rows().map(({ destination }) => destination));
   protected readonly findings = computed(() => {
     const show = this.show();
     return show ? showFindings(plannedOf(show), this.planned(), this.clock.nowMs()) : [];
@@ -127,6 +137,10 @@ export class ShowPage {
   });
 
   constructor() {
+    effect(() => {
+      const showId = this.showId();
+      if (showId !== undefined) untracked(() => this.listings.open(showId));
+    });
     const router = inject(Router);
     const day = inject(ActivatedRoute).snapshot.queryParamMap.get('day');
     // A new show gets its own address, and with it a new page, which still says that it was saved.

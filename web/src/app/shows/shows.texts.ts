@@ -181,7 +181,10 @@ export const showTexts = {
   joined: (who: string, fields: string) =>
     $localize`:@@show.joined:Saved, together with what ${who}:who: had changed meanwhile: ${fields}:fields:.`,
   findings: $localize`:@@show.findings:What is not ready`,
-  noFindings: $localize`:@@show.noFindings:Nothing is missing so far. What each place asks for is checked once its rules are known here.`,
+  noFindings: $localize`:@@show.noFindings:Nothing is missing, here or by the rules of its destinations.`,
+  mend: $localize`:@@show.mend:Mend it in the listings`,
+  listings: $localize`:@@show.listings:Listings`,
+  launch: $localize`:@@show.launch:Launch sheet`,
   wrongFields: $localize`:@@show.wrongFields:Not saved: some entries need another look. They are marked below.`,
 };
 

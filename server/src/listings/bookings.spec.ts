@@ -1,0 +1,288 @@
+import { REAL_SETTING } from '@juncta/core/clock';
+import { listAccounts, setShowDestinations } from '@juncta/contract/destinations';
+import {
+  bookListings,
+  cancelBookings,
+  readBackListings,
+  readHouseDefaults,
+  saveHouseDefaults,
+  saveListing,
+  tickLaunchItem,
+  readLaunchTicks,
+  type Listing,
+} from '@juncta/contract/listings';
+import { readRelay } from '@juncta/contract/relay';
+import { createShow, listShows, saveShow } from '@juncta/contract/shows';
+import { keepAccount } from '../destinations/accounts-store';
+import { addDestination } from '../destinations/store';
+import { FakeEventPlace } from '../testing/fake-event-place';
+import { openHouse, showText, type House } from '../testing/house';
+import { LaunchJobs } from './launch-jobs';
+
+const MINUTE = 60_000;
+const DAY = 24 * 60 * MINUTE;
+
+describe('bookings', () => {
+  let house: House;
+  let place: FakeEventPlace;
+  let showId: string;
+  let destinationId: string;
+  let accountId: string;
+
+  beforeAll(async () => (house = await openHouse()));
+  afterAll(() => house.close());
+  beforeEach(async () => {
+    place = await new FakeEventPlace().open();
+    [showId, destinationId, accountId] = [crypto.randomUUID(), crypto.randomUUID(), crypto.randomUUID()];
+    await house.as.producer.get(createShow, { body: { id: showId, text: inDays(3) } });
+    const { db, secrets } = house.server.app;
+    await keepAccount(db, {
+      id: accountId,
+      kind: 'kitefield',
+      placeAccountId: accountId,
+      name: 'The school',
+      address: place.url,
+      secret: secrets.lock('lasting', accountId),
+      scopes: ['events'],
+      widest: null,
+      lostAt: null,
+      connectedAt: 0,
+    });
+    await addDestination(db, {
+      id: destinationId,
+      name: 'Harbour',
+      code: 'HA',
+      pattern: 'plain',
+      kind: 'kitefield',
+      address: place.url,
+      secret: null,
+      accountId,
+      placement: { id: 'channel', kind: 'channel', name: 'The school' },
+      pageUrl: null,
+      addedAt: 0,
+      removedAt: null,
+    });
+    await house.as.producer.get(setShowDestinations, {
+      params: { showId },
+      body: { destinationIds: [destinationId] },
+    });
+  });
+  afterEach(() => place.close());
+
+  /** A show's text whose start is so many days ahead, to the minute. */
+  function inDays(days: number) {
+    const local = new Date(Date.now() + days * DAY).toISOString().slice(0, 16);
+    return showText({ start: { local, zone: 'Etc/UTC', fold: 'earlier' } });
+  }
+  const slotOf = (days: number) => Date.parse(`${inDays(days).start!.local}Z`);
+  const params = () => ({ showId });
+  const book = async (immediate = false) =>
+    (
+      await house.as.producer.get(bookListings, {
+        params: params(),
+        body: { destinationIds: null, immediate },
+      })
+    ).outcomes[0]!;
+  const listing = async (): Promise<Listing> =>
+    (await house.as.host.get(readRelay, { params: params() })).listings[0]!;
+  const set = (body: object) =>
+    house.as.producer.ask(saveListing, { params: { showId, destinationId }, body });
+  const move = async (days: number) => {
+    const { version } = await shown();
+    await house.as.producer.get(saveShow, { params: params(), body: { version, text: inDays(days) } });
+  };
+  const shown = async () => (await house.as.producer.get(listShows)).shows.find(({ id }) => id === showId)!;
+
+  it('make an event with its slot, text and settings, and are read back', async () => {
+    await set({ description: 'With {guests}.', settings: { captions: 'automatic' } });
+    expect(await book()).toEqual({ destinationId, done: true, sentence: null });
+    const [event] = place.events;
+    expect(event!.title).toBe('Rye and patience');
+    expect(event!.description).toBe('With .');
+    expect(Date.parse(event!.starts_at!)).toBe(slotOf(3));
+    expect(event!.settings).toEqual({ captions: 'automatic' });
+    const there = await listing();
+    expect(there).toEqual(
+      jasmine.objectContaining({
+        state: 'booked',
+        bookedSlotMs: slotOf(3),
+        differs: [],
+        problem: null,
+        pageUrl: `${place.url}/watch/ev1`,
+      }),
+    );
+  });
+
+  it('are made once, though answers are lost and two people press at once', async () => {
+    place.forgetAnswer = true;
+    const lost = await book();
+    expect(lost.done).toBeFalse();
+    expect(lost.sentence).toContain('Harbour does not answer just now, so nothing was booked there.');
+    expect((await listing()).problem).toBe(lost.sentence);
+    place.forgetAnswer = false;
+    await Promise.all([book(), book()]);
+    expect(place.events.length).toBe(1);
+    expect((await listing()).problem).toBeNull();
+  });
+
+  it('are brought up to date when the show is moved or written anew', async () => {
+    await book();
+    await move(4);
+    await set({ title: 'Rye, patience and salt' });
+    expect((await book()).done).toBeTrue();
+    expect(place.events.length).toBe(1);
+    expect(place.events[0]!.title).toBe('Rye, patience and salt');
+    expect((await listing()).bookedSlotMs).toBe(slotOf(4));
+  });
+
+  it('are cancelled, and made anew', async () => {
+    await book();
+    await house.as.producer.get(cancelBookings, { params: params(), body: { destinationIds: null } });
+    expect(place.events).toEqual([]);
+    expect(await listing()).toEqual(
+      jasmine.objectContaining({ state: 'draft', bookedSlotMs: null, pageUrl: null }),
+    );
+    expect((await book()).done).toBeTrue();
+  });
+
+  it('that are too early are made by themselves when their window opens, once', async () => {
+    await move(12);
+    const early = await book();
+    expect(early.sentence).toContain('booked by itself');
+    const due = (await listing()).bookingDueMs!;
+    expect(due).toBe(slotOf(12) - 9 * DAY);
+    const jobs = new LaunchJobs(house.server.app);
+    await jobs.run();
+    jobs.stop();
+    expect(place.events).withContext('not before its time').toEqual([]);
+    const { clock } = house.server.app;
+    clock.adopt({ machineAtMs: Date.now(), atMs: due, rate: 1 });
+    try {
+      // Two servers look at the same moment; one of them was killed in the middle of it before.
+      const both = [new LaunchJobs(house.server.app), new LaunchJobs(house.server.app)];
+      await Promise.all(both.map((one) => one.run()));
+      both.forEach((one) => one.stop());
+      await until('it is booked', async () => (await listing()).state === 'booked');
+      expect(place.events.length).toBe(1);
+      expect((await listing()).bookingDueMs).toBeNull();
+    } finally {
+      clock.adopt(REAL_SETTING);
+    }
+  });
+
+  it('that are too late are refused, and can be made without a slot', async () => {
+    await move(19 / (24 * 60));
+    const late = await book();
+    expect(late.sentence).toContain('It is too late to book this slot at Harbour.');
+    expect(place.events).toEqual([]);
+    expect((await book(true)).done).toBeTrue();
+    expect(place.events[0]!.starts_at).toBeNull();
+  });
+
+  it('are not tried with a text that the place would refuse', async () => {
+    await set({ title: 'x'.repeat(97) });
+    expect((await book()).sentence).toBe('The title is 1 too long for Harbour. Nothing was booked there.');
+    expect(place.heard.some((text) => text === 'POST /v1/events')).toBeFalse();
+  });
+
+  it('tell in the place’s words what it refused', async () => {
+    place.titleMax = 5;
+    expect((await book()).sentence).toBe('Harbour said no, so nothing was booked there: title: at most 5.');
+  });
+
+  it('show what the place ignored, and push it again', async () => {
+    await set({ settings: { captions: 'automatic' } });
+    await book();
+    place.events[0]!.settings = { captions: 'off' };
+    await house.as.producer.get(readBackListings, { params: params(), body: { destinationIds: null } });
+    expect((await listing()).differs).toEqual(['captions']);
+    await book();
+    expect(place.events[0]!.settings).toEqual({ captions: 'automatic' });
+    expect((await listing()).differs).toEqual([]);
+  });
+
+  it('that vanished or were thrown away over there are noticed', async () => {
+    await book();
+    place.events[0]!.state = 'lapsed';
+    const look = () =>
+      house.as.producer.get(readBackListings, { params: params(), body: { destinationIds: null } });
+    await look();
+    expect(await listing()).toEqual(
+      jasmine.objectContaining({
+        state: 'lapsed',
+        problem: 'Harbour threw the event away: nothing had arrived in time.',
+      }),
+    );
+    expect((await book(true)).done).toBeTrue();
+    expect(place.events.length).toBe(2);
+    place.events.length = 0;
+    await look();
+    expect((await listing()).problem).toBe('The event was deleted at Harbour, and not by us.');
+  });
+
+  it('at an account that was taken back say so, and forget it once it is let in again', async () => {
+    const state = async () =>
+      (await house.as.producer.get(listAccounts)).accounts.find(({ id }) => id === accountId)!.state;
+    place.mood = 'refused';
+    expect((await book()).sentence).toContain('A producer has to connect it again.');
+    expect(await state()).toBe('lost');
+    place.mood = 'well';
+    await book();
+    expect(await state()).toBe('good');
+  });
+
+  it('are for producers and hosts', async () => {
+    const body = { destinationIds: null, immediate: false };
+    expect((await house.as.moderator.ask(bookListings, { params: params(), body })).status).toBe(403);
+  });
+
+  it('keep single changes of a listing, and refuse what its place cannot have', async () => {
+    await set({ settings: { captions: 'automatic', rewind: false } });
+    await set({ settings: { rewind: null } });
+    await set({ slot: { kind: 'offset', minutes: -5 } });
+    const { settings, slot } = await listing();
+    expect(settings).toEqual({ captions: 'automatic' });
+    expect(slot).toEqual({ kind: 'offset', minutes: -5 });
+    const refused = await set({ settings: { captions: 'sung', speakers: ['Odalys'] } });
+    expect(JSON.stringify(refused.body)).toContain(
+      'Kitefield cannot have this value. It can be off, automatic.',
+    );
+    expect(JSON.stringify(refused.body)).toContain('Kitefield has no such setting.');
+    expect((await set({ slot: { kind: 'offset', minutes: 2000 } })).status).toBe(400);
+  });
+
+  it('have the house’s defaults where nothing else is said', async () => {
+    await house.as.producer.get(saveHouseDefaults, {
+      body: { seriesId: null, settings: { captions: 'automatic', earning: true }, atDeskMinutes: 30 },
+    });
+    await house.as.producer.get(saveHouseDefaults, {
+      body: { seriesId: null, settings: { earning: null } },
+    });
+    expect(await house.as.moderator.get(readHouseDefaults)).toEqual({
+      team: { captions: 'automatic' },
+      bySeries: {},
+      atDeskMinutes: 30,
+    });
+    await book();
+    expect(place.events[0]!.settings).toEqual({ captions: 'automatic' });
+    await house.as.producer.get(saveHouseDefaults, {
+      body: { seriesId: null, settings: { captions: null } },
+    });
+  });
+
+  it('are ticked on the launch sheet by whoever did it', async () => {
+    const tick = (done: boolean) =>
+      house.as.moderator.get(tickLaunchItem, { params: params(), body: { itemId: 'check_gear', done } });
+    await tick(true);
+    const { ticks } = await house.as.host.get(readLaunchTicks, { params: params() });
+    expect(ticks).toEqual([jasmine.objectContaining({ itemId: 'check_gear', by: 'The moderator' })]);
+    expect((await tick(false)).ticks).toEqual([]);
+  });
+
+  async function until(what: string, holds: () => Promise<boolean>): Promise<void> {
+    for (const endMs = Date.now() + 10_000; !(await holds());) {
+      if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);
+      await new Promise((again) => setTimeout(again, 20));
+    }
+  }
+});

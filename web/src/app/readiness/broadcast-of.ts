@@ -1,0 +1,102 @@
+import type { Destination, PlaceAccount } from '@juncta/contract/destinations';
+import type { HouseDefaults, Listing } from '@juncta/contract/listings';
+import type { Show } from '@juncta/contract/shows';
+import { present, type Presented, type SettingValues, type ShowFacts } from '@juncta/core/listings';
+import type { PlannedBroadcast, PlannedListing } from '@juncta/core/readiness';
+
+/** All that a show's readiness is computed from. */
+export interface BroadcastParts {
+  readonly show: Show;
+  readonly others: readonly Show[];
+  readonly seriesName: string | null;
+  readonly destinations: readonly Destination[];
+  readonly listings: readonly Listing[];
+  readonly accounts: readonly PlaceAccount[];
+  readonly defaults: HouseDefaults;
+}
+
+/** One row of the board: a destination, its listing, and how that will read. */
+export interface ListingRow {
+  readonly destination: Destination;
+  readonly listing: Listing;
+  readonly presented: Presented;
+}
+
+export function rowsOf({ show, seriesName, destinations, listings }: BroadcastParts): ListingRow[] {
+  const facts: ShowFacts = {
+    startsAtMs: show.startsAtMs,
+    zone: show.text.start?.zone ?? null,
+    people: show.text.people,
+    seriesName,
+    link: null,
+  };
+  return destinations.flatMap((destination) => {
+    const listing = listings.find(({ destinationId }) => destinationId === destination.id);
+    return listing ? [{ destination, listing, presented: present(facts, show.text, listing) }] : [];
+  });
+}
+
+/** Those of the show's series, then the team's. */
+export function defaultsOf({ text }: Show, { team, bySeries }: HouseDefaults): SettingValues[] {
+  const series = text.seriesId === null ? undefined : bySeries[text.seriesId];
+  return series ? [series, team] : [team];
+}
+
+export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]): PlannedBroadcast {
+  const { show, others, accounts, defaults } = parts;
+  return {
+    startsAtMs: show.startsAtMs,
+    plannedMinutes: show.text.plannedMinutes,
+    startMinute: minuteOf(show),
+    usualStartMinute: usualMinute(show, others),
+    startedAtMs: show.startedAtMs,
+    endedAtMs: show.endedAtMs,
+    archivedAtMs: show.archivedAtMs,
+    defaults: defaultsOf(show, defaults),
+    atDeskMinutes: defaults.atDeskMinutes,
+    listings: rows.map((row) => plannedListing(row, accounts)),
+  };
+}
+
+function plannedListing(
+  { destination, listing, presented }: ListingRow,
+  accounts: readonly PlaceAccount[],
+): PlannedListing {
+  const account = accounts.find(({ id }) => id === destination.accountId);
+  return {
+    destinationId: destination.id,
+    rules: destination.rules.capabilities,
+    title: presented.title,
+    description: presented.description,
+    unknownPlaceholders: presented.unknown,
+    hasPicture: false,
+    slot: listing.slot,
+    settings: listing.settings,
+    state: listing.state,
+    bookedSlotMs: listing.bookedSlotMs,
+    bookingDueMs: listing.bookingDueMs,
+    differs: listing.differs,
+    account: account?.state ?? 'none',
+    // Which other shows go there is not known on this page.
+    keyUsedBy: [],
+  };
+}
+
+/** Minutes after midnight, by the wall clock of the show's own zone. */
+function minuteOf({ text: { start } }: Show): number | null {
+  const parts = /T(\d\d):(\d\d)$/.exec(start?.local ?? '');
+  return parts ? Number(parts[1]) * 60 + Number(parts[2]) : null;
+}
+
+/** When the series mostly starts; null while two of its shows do not agree on anything. */
+function usualMinute(show: Show, others: readonly Show[]): number | null {
+  if (show.text.seriesId === null) return null;
+  const counts = new Map<number, number>();
+  for (const other of others) {
+    if (other.id === show.id || other.text.seriesId !== show.text.seriesId) continue;
+    const minute = minuteOf(other);
+    if (minute !== null) counts.set(minute, (counts.get(minute) ?? 0) + 1);
+  }
+  const [most] = [...counts].sort((a, b) => b[1] - a[1]);
+  return most && most[1] >= 2 ? most[0] : null;
+}
