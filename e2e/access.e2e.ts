@@ -1,12 +1,16 @@
 import { violations } from './support/axe';
 import { expect, makeShow, newTitle, test } from './support/house';
 
+/** The demo's show with something wrong at each of its destinations. */
+const TROUBLED_SHOW = '/shows/c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f03';
 const VIEWS: [string, string][] = [
   ['/shows', 'Shows'],
   ['/season', 'Season'],
   ['/destinations', 'Destinations'],
   ['/team', 'Team'],
   ['/shows/new', 'New show'],
+  [`${TROUBLED_SHOW}/listings`, 'Listings and slots'],
+  [`${TROUBLED_SHOW}/launch`, 'Launch sheet'],
   ['/pieces', 'Pieces of the look'],
   ['/nowhere', 'There is nothing at this address'],
 ];

@@ -67,7 +67,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
   await pressTwice(teo, /Publish at Kitefield/, 'Publish now');
   await expect(feeds(teo).getByText('Seen from outside.')).toHaveCount(2);
   const event = (await kitefield.events()).at(-1)!;
-  expect(event.title).toBe('Flour 🍞 judged by hand');
+  expect(event['title']).toBe('Flour 🍞 judged by hand');
 
   // Viewers come and write, at both places, each some seconds behind.
   const list = messages(teo);

@@ -51,7 +51,18 @@ function placeAt(name: 'emberplay' | 'kitefield' | 'porchway' | 'guildroad') {
     expireTokens: () => ask('POST', '/tokens/expire'),
     /** Newest last. */
     events: async () =>
-      (await ask('GET', '/events')) as { id: string; title: string; state: string; page: string }[],
+      (await ask('GET', '/events')) as {
+        id: string;
+        state: string;
+        page: string;
+        settings: Record<string, unknown>;
+        [word: string]: unknown;
+      }[],
+    /** Lets a place change what it allows without a word. */
+    setRules: (rules: object) => ask('PUT', '/rules', rules),
+    /** What the account's owner, or those who look after a circle, do over there. */
+    setAccount: (account: object) => ask('PUT', '/account', account),
+    revokeTokens: () => ask('POST', '/tokens/revoke'),
     setCategory: (category: string | null) => ask('PUT', '/category', { category }),
   };
 }

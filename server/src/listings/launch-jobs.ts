@@ -15,7 +15,7 @@ type Job = typeof launchJob.$inferSelect;
 
 const LOOK_EVERY_MS = 1000;
 /** What failed is tried again after so long, doubled each time, and given up after so many. */
-const AGAIN_AFTER_MS = 20_000;
+const AGAIN_AFTER_MS = 10_000;
 const MOST_TRIES = 6;
 
 export class LaunchJobs {
@@ -70,9 +70,12 @@ export class LaunchJobs {
     const show = at && (await findShow(this.app.db, job.showId));
     if (!at || !show || show.endedAtMs !== null || show.archivedAtMs !== null) return true;
     this.app.log.info({ job: job.job, show: job.showId, destination: job.destinationId }, 'a job is due');
-    const { done } =
-      job.job === 'book' ? await bookOne(this.app, show, at, false) : await lookOne(this.app, at);
-    return done;
+    if (job.job === 'book') return (await bookOne(this.app, show, at, false)).done;
+    const { done } = await lookOne(this.app, at);
+    if (job.job !== 'lapse_look' || !done) return done;
+    // A place that still tells what it told before is looked at again: thrown away it is all the same.
+    const now = await findListing(this.app.db, job.showId, job.destinationId);
+    return now?.listing.listingState !== 'booked';
   }
 
   private async finish(job: Job, done: boolean): Promise<void> {

@@ -115,6 +115,11 @@ export class AccountsPanel {
     });
   }
 
+  /** A place can have several. */
+  protected called({ place, name }: PlaceAccount): string {
+    return `${place}, ${name}`;
+  }
+
   protected titles(shows: readonly { title: string }[]): string {
     return shows.map(({ title }) => `“${title}”`).join(', ');
   }

@@ -74,6 +74,11 @@ export class ShowListings {
     const parts = this.parts();
     return parts && broadcastOf(parts, this.rows());
   });
+  readonly deskMs = computed(() => {
+    const broadcast = this.broadcast();
+    if (!broadcast || broadcast.startsAtMs === null) return null;
+    return broadcast.startsAtMs - broadcast.atDeskMinutes * 60_000;
+  });
   /** Minutes are enough: it is computed anew as often, and whenever something changes. */
   private readonly minute = computed(() => Math.floor(this.clock.nowMs() / 60_000) * 60_000);
   readonly findings = computed((): readonly PlaceFinding[] => {

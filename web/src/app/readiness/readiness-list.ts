@@ -9,8 +9,6 @@ import { Tile } from '../look/tile';
 import { levelNames } from '../shows/shows.texts';
 import { readinessSentence, readinessTexts } from './readiness.texts';
 
-const MINUTE_MS = 60_000;
-
 /** What is not ready at the destinations, the gravest first, each with what can be done about it. */
 @Component({
   selector: 'jn-readiness-list',
@@ -25,7 +23,7 @@ const MINUTE_MS = 60_000;
           <span class="grow"
             ><span class="label">{{ levels[one.finding.level] }}</span> {{ one.sentence }}</span
           >
-          @if (mayFix() && one.finding.fix === null && one.finding.destinationId && one.finding.field) {
+          @if (mayFix() && one.editable) {
             <button
               jnKey
               type="button"
@@ -65,7 +63,8 @@ export class ReadinessList {
 
   readonly findings = input.required<readonly PlaceFinding[]>();
   readonly destinations = input.required<readonly Destination[]>();
-  readonly atDeskMinutes = input(0);
+  /** When somebody is to be at the desk, ms; null without a start. */
+  readonly deskMs = input<number | null>(null);
   readonly mayFix = input(false);
   readonly busy = input(false);
   readonly fixed = output<PlaceFinding>();
@@ -82,14 +81,17 @@ export class ReadinessList {
         return day === this.format.day(now, now) ? time : `${day} ${time}`;
       };
       const { deadlineMs, code, field } = finding;
+      const deskMs = this.deskMs();
       const named = {
         place: destination?.rules.place ?? '',
         field: field === null ? '' : fieldName(field),
         when: deadlineMs === null ? '' : when(deadlineMs),
-        desk: deadlineMs === null ? '' : when(deadlineMs - this.atDeskMinutes() * MINUTE_MS),
+        desk: deskMs === null ? '' : when(deskMs),
       };
       const key = `${code} ${finding.destinationId} ${field} ${finding.names.join()}`;
-      return { key, finding, destination, sentence: readinessSentence(finding, named) };
+      // Pictures are set over there.
+      const editable = finding.fix === null && destination !== null && field !== null && field !== 'picture';
+      return { key, finding, destination, editable, sentence: readinessSentence(finding, named) };
     }),
   );
 }
