@@ -2,6 +2,7 @@ import { Failure } from '../machine/failure';
 import { compose } from './compose';
 import { latency } from './latency';
 import { load } from './load';
+import { planner } from './planner';
 import { relay } from './relay';
 
 /**
@@ -15,7 +16,7 @@ export interface Bench {
   run(): Promise<Figures>;
 }
 
-const BENCHES: Record<string, Bench> = { compose, latency, load, relay };
+const BENCHES: Record<string, Bench> = { compose, latency, load, planner, relay };
 
 async function main(name: string | undefined): Promise<void> {
   if (name === '--list') {

@@ -18,6 +18,20 @@ describe('the length of a text', () => {
     });
   }
 
+  it('in graphemes is what the segmenter of the standard finds, in simple texts too', () => {
+    const segmenter = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
+    const letters = [...'aß€ñ ŷ–’…\n~ˆ', family, 'o\u0308', '\u00ad', '\u200d', 'ก็', '🇵🇹'];
+    for (let i = 0; i < 400; i++) {
+      const text = Array.from(
+        { length: 6 },
+        (_, k) => letters[(i * 7 + k * k * (i + 3)) % letters.length]!,
+      ).join('');
+      expect(countText(text, 'grapheme'))
+        .withContext(JSON.stringify(text))
+        .toBe([...segmenter.segment(text)].length);
+    }
+  });
+
   it('in bytes is what an encoder makes', () => {
     for (const text of ['', 'a', 'ß', '€', '🍞🥖', family, 'mixed ß € 🍞'])
       expect(countText(text, 'utf8_byte')).toBe(encodeURIComponent(text).replace(/%../g, 'x').length);

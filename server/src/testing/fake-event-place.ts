@@ -37,6 +37,8 @@ export class FakeEventPlace {
   ignores = false;
   /** Events are made, and the answer is lost on its way. */
   forgetAnswer = false;
+  /** Every answer takes so long. */
+  answerAfterMs = 0;
   private server: Server | undefined;
   private seq = 0;
 
@@ -46,7 +48,8 @@ export class FakeEventPlace {
 
   async open(): Promise<this> {
     this.server = createServer((req, res) => {
-      void bodyOf(req).then((body) => {
+      void bodyOf(req).then(async (body) => {
+        if (this.answerAfterMs > 0) await new Promise((later) => setTimeout(later, this.answerAfterMs));
         this.heard.push(`${req.method} ${req.url}`);
         const [status, answer] =
           this.mood === 'down'
