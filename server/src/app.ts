@@ -16,6 +16,7 @@ import type { Database, DatabaseConnection } from './database/connect';
 import { mountClock } from './clock/routes';
 import type { ServerClock } from './clock/server-clock';
 import { mountAccounts } from './destinations/accounts';
+import { mountHouseRules, type RulesBook } from './destinations/house-rules';
 import { mountDestinations } from './destinations/routes';
 import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
@@ -39,6 +40,8 @@ export interface App {
   readonly securityClock: Clock;
   readonly tries: Tries;
   readonly secrets: SecretBox;
+  /** What places allow. */
+  readonly rules: RulesBook;
   /** Null where no relay runs: everything but sending works. */
   readonly relay: RelayLink | null;
   /** Asks places, within limits of time and of where they may be. */
@@ -117,6 +120,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountStandIns(api, app);
   mountDestinations(api, app);
   mountAccounts(api, app);
+  mountHouseRules(api, app);
   mountListings(api, app);
   mountRelay(api, app);
   mountChat(api, app, lines);

@@ -13,6 +13,7 @@ import type { Clock } from '@juncta/core/clock';
 import type { Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
 import { ChatLines } from './chat/chat-lines';
+import { RulesBook } from './destinations/house-rules';
 import { placeAsker } from './destinations/ask-place';
 import { refreshDemo } from './demo/seed';
 import { LaunchJobs } from './listings/launch-jobs';
@@ -50,12 +51,14 @@ export async function startServer(
     tries: new Tries(connection.pool),
     secrets: new SecretBox(config.secretsKey),
     ask: placeAsker(config.allowLocalPlaces, () => securityClock.now()),
+    rules: new RulesBook(),
     relay: config.relay && new RelayLink(config.relay, log),
     log,
     config,
   };
   await migrateDatabase(connection, config.migrationsDir);
   if (config.demo) await refreshDemo(app);
+  await app.rules.read(app.db);
   const unfollow = config.clockUrl ? followRehearsalClock(config.clockUrl, clock, log) : () => undefined;
 
   const health: HealthState = { closing: false };

@@ -1,3 +1,4 @@
 export * from './capabilities';
 export * from './destinations';
 export * from './accounts';
+export * from './house-rules';

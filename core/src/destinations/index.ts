@@ -1,3 +1,4 @@
 export * from './network-address';
 export * from './pasted-target';
 export * from './tile';
+export * from './correctable';

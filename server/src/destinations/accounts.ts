@@ -133,7 +133,7 @@ export function mountAccounts(router: Router, app: App): void {
         removedAt: null,
       });
       await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
-      return store.describe((await store.findDestination(tx, body.id))!);
+      return store.describe((await store.findDestination(tx, body.id))!, app.rules.of(account.kind));
     });
   });
 

@@ -27,7 +27,9 @@ const SENTENCES: Record<TargetProblem, string> = {
 
 export function mountDestinations(router: Router, app: App): void {
   mount(router, app, listDestinations, async () => ({
-    destinations: (await store.listDestinations(app.db)).map(store.describe),
+    destinations: (await store.listDestinations(app.db)).map((row) =>
+      store.describe(row, app.rules.of(row.kind)),
+    ),
   }));
 
   mount(router, app, addDestination, async ({ body }) => {
@@ -59,7 +61,7 @@ export function mountDestinations(router: Router, app: App): void {
         removedAt: null,
       });
       await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
-      return store.describe((await store.findDestination(tx, body.id))!);
+      return store.describe((await store.findDestination(tx, body.id))!, app.rules.of('custom_rtmp'));
     });
   });
 

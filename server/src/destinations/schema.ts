@@ -1,11 +1,41 @@
 import { DESTINATION_KINDS } from '@juncta/contract/destinations';
-import { TILE_PATTERNS } from '@juncta/core/destinations';
+import { CORRECTABLES, TILE_PATTERNS } from '@juncta/core/destinations';
 import { LISTING_STATES } from '@juncta/contract/listings';
 import type { SettingValues } from '@juncta/core/listings';
 import type { Slot } from '@juncta/core/schedule';
-import { boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { boolean, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { show } from '../shows/schema';
+import { member } from '../team/schema';
+
+/** Figures of places' rules that the team corrected; the newest of each counts. */
+export const ruleCorrection = pgTable('rule_correction', {
+  id: uuid().primaryKey(),
+  kind: text({ enum: DESTINATION_KINDS }).notNull(),
+  rule: text({ enum: CORRECTABLES }).notNull(),
+  was: integer().notNull(),
+  is: integer().notNull(),
+  /** `YYYY-MM-DD`. */
+  since: text().notNull(),
+  source: text().notNull(),
+  memberId: uuid('member_id').references(() => member.id),
+  writtenAt: instantMs('written_at').notNull(),
+});
+
+/** Refusals that contradict our rules, until somebody has looked at them. */
+export const ruleAlarm = pgTable(
+  'rule_alarm',
+  {
+    id: uuid().primaryKey(),
+    kind: text({ enum: DESTINATION_KINDS }).notNull(),
+    rule: text({ enum: CORRECTABLES }).notNull(),
+    ours: integer().notNull(),
+    theirs: integer().notNull(),
+    raisedAt: instantMs('raised_at').notNull(),
+    dismissedAt: instantMs('dismissed_at'),
+  },
+  (t) => [unique('rule_alarm_once').on(t.kind, t.rule, t.ours, t.theirs)],
+);
 
 /** An account at a place, whose owner has let us in. */
 export const placeAccount = pgTable('place_account', {

@@ -1,4 +1,4 @@
-import type { Destination } from '@juncta/contract/destinations';
+import type { Destination, HouseRules } from '@juncta/contract/destinations';
 import { and, asc, eq, isNull, notInArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { connectorOf } from './connectors';
@@ -7,9 +7,9 @@ import { destination, showDestination } from './schema';
 export type DestinationRow = typeof destination.$inferSelect;
 
 /** What the team sees of one. Its secret stays here. */
-export function describe(row: DestinationRow): Destination {
+export function describe(row: DestinationRow, rules: HouseRules): Destination {
   const { id, name, code, pattern, kind, address, pageUrl, accountId, placement } = row;
-  const { look, rules } = connectorOf(kind);
+  const { look } = connectorOf(kind);
   const where = { accountId, placement: placement ?? null };
   return { id, name, code, pattern, kind, address, pageUrl, ...where, canBeSeen: look !== null, rules };
 }

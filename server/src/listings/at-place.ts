@@ -28,7 +28,7 @@ export async function wishFor(
   { listing, destination }: store.ListingAt,
   startsAtMs: number | null,
 ): Promise<ListingWish> {
-  const { rules } = connectorOf(destination.kind);
+  const rules = app.rules.of(destination.kind);
   const facts = await factsOf(app.db, show);
   const { title, description } = present(facts, show.text, listing);
   const settings = settingsToSend(
@@ -43,8 +43,8 @@ export async function wishFor(
 }
 
 /** Why a text cannot be sent; null: it can. What would be cut or refused is never tried. */
-export function textProblem(wish: ListingWish, { name, kind }: DestinationRow): string | null {
-  const { title, description } = connectorOf(kind).rules.capabilities;
+export function textProblem(app: App, wish: ListingWish, { name, kind }: DestinationRow): string | null {
+  const { title, description } = app.rules.of(kind).capabilities;
   for (const [what, text, rule] of [
     ['title', wish.title, title],
     ['description', wish.description, description],
@@ -68,7 +68,7 @@ export async function openListing(
   const connector = connectorOf(destination.kind);
   // A slot that is booked stays; without one the event begins with its feed.
   const wish = await wishFor(app, show, at, listing.bookedSlot);
-  const problem = textProblem(wish, destination);
+  const problem = textProblem(app, wish, destination);
   if (problem !== null)
     throw new Refusal(
       'not_ready',

@@ -3,8 +3,10 @@ import type { Show } from '@juncta/contract/shows';
 import { differences } from '@juncta/core/listings';
 import { bookingTime, slotAt, slotWindow } from '@juncta/core/schedule';
 import type { App } from '../app';
+import { PlaceRefused } from '../destinations/ask-place';
 import { atPlace, placeRefusal } from '../destinations/at-place';
 import { connectorOf, type ListingWish, type There } from '../destinations/connectors';
+import { raiseAlarm } from '../destinations/house-rules';
 import { Refusal } from '../http/errors';
 import { change, textProblem, wishFor } from './at-place';
 import { dropJobs, wantJob } from './wanted-jobs';
@@ -40,7 +42,7 @@ export async function bookOne(
   const { showId, destinationId } = at.listing;
   const isOver = at.listing.listingState === 'lapsed' || at.listing.listingState === 'closed';
   const wish = await wishFor(app, show, at, startsAtMs);
-  const problem = textProblem(wish, at.destination);
+  const problem = textProblem(app, wish, at.destination);
   if (problem !== null) return fail(app, at, `${problem} Nothing was booked there.`);
   return tryThere(app, at, 'nothing was booked there', async () => {
     const there = await atPlace(app, at.destination, (target) =>
@@ -57,7 +59,7 @@ export async function pushOne(app: App, show: Show, at: ListingAt): Promise<List
   const { booking } = connectorOf(at.destination.kind);
   if (!booking || at.listing.eventRef === null) return told(at, 'There is nothing there yet.');
   const wish = await wishFor(app, show, at, at.listing.bookedSlot);
-  const problem = textProblem(wish, at.destination);
+  const problem = textProblem(app, wish, at.destination);
   if (problem !== null) return fail(app, at, `${problem} Nothing was changed there.`);
   return tryThere(app, at, 'nothing was changed there', async () => {
     const there = await atPlace(app, at.destination, (target) => booking.book(target, wish, app.ask));
@@ -136,7 +138,7 @@ async function keep(
     differs: sent ? differences(sent, there) : [],
     problem: null,
   });
-  const { lateStart } = connectorOf(destination.kind).rules.capabilities;
+  const { lateStart } = app.rules.of(destination.kind).capabilities;
   if (there.startsAtMs === null || lateStart.kind !== 'lapses') return;
   const dueAt = there.startsAtMs + lateStart.afterMinutes * 60_000 + LAPSE_LOOK_AFTER_MS;
   await wantJob(app.db, { showId, destinationId, job: 'lapse_look', dueAt });
@@ -148,7 +150,7 @@ async function notYet(app: App, at: ListingAt, slotMs: number | null): Promise<s
   if (slotMs === null) return 'The show has no start yet. Nothing was booked.';
   // A slot that stands already can still have its texts changed.
   if (listing.listingState === 'booked' && listing.bookedSlot === slotMs) return null;
-  const window = slotWindow(slotMs, connectorOf(destination.kind).rules.capabilities);
+  const window = slotWindow(slotMs, app.rules.of(destination.kind).capabilities);
   switch (bookingTime(window, app.clock.now())) {
     case 'too_early': {
       const { showId, destinationId } = listing;
@@ -174,11 +176,16 @@ async function tryThere(
     await act();
     return { destinationId: at.listing.destinationId, done: true, sentence: null };
   } catch (error) {
+    if (error instanceof PlaceRefused && error.wrong?.limit != null && isText(error.wrong.field))
+      await raiseAlarm(app, at.destination.kind, error.wrong.field, error.wrong.limit);
     const refusal = placeRefusal(at.destination.name, error, so);
     if (!(refusal instanceof Refusal)) throw refusal;
     return fail(app, at, refusal.sentence);
   }
 }
+
+const isText = (field: string): field is 'title' | 'description' =>
+  field === 'title' || field === 'description';
 
 /** Kept where the listing is, so that it is still there after a reload. */
 async function fail(app: App, at: ListingAt, sentence: string): Promise<ListingOutcome> {

@@ -48,7 +48,9 @@ export function mountRelay(router: Router, app: App): void {
         const composing = await store.findComposing(tx, showId);
         return {
           programme: programme ?? null,
-          destinations: (await destinationsOfShow(tx, showId)).map(describe),
+          destinations: (await destinationsOfShow(tx, showId)).map((row) =>
+            describe(row, app.rules.of(row.kind)),
+          ),
           listings: (await listingsAt(tx, showId)).map(({ listing, destination }) =>
             describeListing(
               listing,

@@ -89,7 +89,15 @@ export class FakeEventPlace {
     if (!id) {
       const wish = body as Pick<FakeEvent, 'title' | 'description' | 'starts_at' | 'settings' | 'reference'>;
       if (wish.title.length > this.titleMax)
-        return [422, { error: 'invalid', field: 'title', message: `title: at most ${this.titleMax}` }];
+        return [
+          422,
+          {
+            error: 'invalid',
+            field: 'title',
+            message: `title: at most ${this.titleMax}`,
+            limit: this.titleMax,
+          },
+        ];
       const same = this.events.find((one) => one.reference === wish.reference && one.state === 'booked');
       const event = same ?? { ...wish, id: `ev${this.events.length + 1}`, state: 'booked', messages: [] };
       if (!same) this.events.push(event);

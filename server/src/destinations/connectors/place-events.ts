@@ -158,7 +158,21 @@ export class PlaceEvents {
   }
 
   private call(target: Target, ask: AskPlace, path: string, asking: Asking = {}): Promise<unknown> {
-    return again(() => this.tokens.call(target, ask, path, asking));
+    return again(async () => {
+      try {
+        return await this.tokens.call(target, ask, path, asking);
+      } catch (error) {
+        throw error instanceof PlaceRefused ? this.inOurWords(error) : error;
+      }
+    });
+  }
+
+  /** The field that a place does not take, by our name of it. */
+  private inOurWords(refused: PlaceRefused): PlaceRefused {
+    const { status, message, retryAfterS, wrong } = refused;
+    const ours = Object.entries(this.words).find(([, theirs]) => theirs === wrong?.field)?.[0];
+    if (!wrong || !ours) return refused;
+    return new PlaceRefused(status, message, retryAfterS, { ...wrong, field: ours });
   }
 }
 

@@ -13,6 +13,7 @@ import { Api } from '../api/api';
 import { AccountsPanel } from './accounts-panel';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
+import { HouseRulesPanel } from './house-rules-panel';
 import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
 import { Tile } from '../look/tile';
@@ -22,7 +23,7 @@ import { destinationTexts, patternNames } from './destinations.texts';
 /** The places outside that carry our shows; for producers, adding and removing. */
 @Component({
   selector: 'jn-destinations-page',
-  imports: [AccountsPanel, ArmedKey, Key, Notice, ReactiveFormsModule, TextField, Tile],
+  imports: [AccountsPanel, ArmedKey, HouseRulesPanel, Key, Notice, ReactiveFormsModule, TextField, Tile],
   templateUrl: './destinations.page.html',
   styleUrl: './destinations.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

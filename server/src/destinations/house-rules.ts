@@ -1,0 +1,153 @@
+import {
+  correctHouseRule,
+  DESTINATION_KINDS,
+  dismissAlarm,
+  readHouseRules,
+  type HouseRules,
+} from '@juncta/contract/destinations';
+import type { Response } from '@juncta/contract/http';
+import { CORRECTABLE, corrected, figureOf, type Correctable } from '@juncta/core/destinations';
+import { overLength, present } from '@juncta/core/listings';
+import { wallTimeAt } from '@juncta/core/schedule';
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import type { Router } from 'express';
+import { randomUUID } from 'node:crypto';
+import type { App } from '../app';
+import type { Queryable } from '../database/connect';
+import { appendEvent } from '../events/store';
+import { badInput, notFound } from '../http/errors';
+import { mount } from '../http/mount';
+import { factsOf } from '../listings/house-defaults';
+import { findShow } from '../shows/store';
+import { show } from '../shows/schema';
+import { member } from '../team/schema';
+import { connectorOf, type Kind } from './connectors';
+import { destination, ruleAlarm, ruleCorrection, showDestination } from './schema';
+
+/**
+ * What places allow, as the team knows it: what each connector came with, and what was corrected since. Held in memory,
+ * since it is asked for everywhere.
+ */
+export class RulesBook {
+  private known = new Map<Kind, HouseRules>();
+
+  of(kind: Kind): HouseRules {
+    return this.known.get(kind) ?? connectorOf(kind).rules;
+  }
+
+  async read(db: Queryable): Promise<void> {
+    const known = new Map<Kind, HouseRules>();
+    for (const one of await db.select().from(ruleCorrection).orderBy(asc(ruleCorrection.writtenAt))) {
+      const before = known.get(one.kind) ?? connectorOf(one.kind).rules;
+      const capabilities = corrected(before.capabilities, one.rule, one.is);
+      known.set(one.kind, { ...before, since: one.since, source: one.source, capabilities });
+    }
+    this.known = known;
+  }
+}
+
+/** The house's own day, for dating what it knows. */
+const HOUSE_ZONE = 'Etc/UTC';
+
+/** A place refused with a limit that is not ours: that is written down, once. */
+export async function raiseAlarm(app: App, kind: Kind, rule: Correctable, theirs: number): Promise<void> {
+  const ours = figureOf(app.rules.of(kind).capabilities, rule);
+  if (ours === null || ours === theirs) return;
+  await app.db
+    .insert(ruleAlarm)
+    .values({ id: randomUUID(), kind, rule, ours, theirs, raisedAt: app.clock.now() })
+    .onConflictDoNothing();
+}
+
+export function mountHouseRules(router: Router, app: App): void {
+  mount(router, app, readHouseRules, () => view(app));
+
+  mount(router, app, correctHouseRule, async ({ body, memberId }) => {
+    const { kind, rule, figure, source } = body;
+    const was = figureOf(app.rules.of(kind).capabilities, rule);
+    const { least, most } = CORRECTABLE[rule];
+    if (was === null || figure < least || figure > most) {
+      const sentence =
+        was === null
+          ? `${connectorOf(kind).rules.place} has no such rule.`
+          : `It lies between ${least} and ${most}.`;
+      throw badInput([{ field: 'figure', code: 'out_of_range', sentence }]);
+    }
+    const writtenAt = app.clock.now();
+    const since = wallTimeAt(writtenAt, HOUSE_ZONE).slice(0, 10);
+    await app.db.transaction(async (tx) => {
+      const row = { id: randomUUID(), kind, rule, was, is: figure, since, source, memberId, writtenAt };
+      await tx.insert(ruleCorrection).values(row);
+      // What was said about the old rule is answered.
+      await tx
+        .update(ruleAlarm)
+        .set({ dismissedAt: writtenAt })
+        .where(and(eq(ruleAlarm.kind, kind), eq(ruleAlarm.rule, rule), isNull(ruleAlarm.dismissedAt)));
+      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+    });
+    await app.rules.read(app.db);
+    return view(app);
+  });
+
+  mount(router, app, dismissAlarm, async ({ params: { alarmId } }) => {
+    const put = await app.db
+      .update(ruleAlarm)
+      .set({ dismissedAt: app.clock.now() })
+      .where(eq(ruleAlarm.id, alarmId))
+      .returning({ id: ruleAlarm.id });
+    if (put.length === 0) throw notFound('alarm');
+    return view(app);
+  });
+}
+
+async function view(app: App): Promise<Response<typeof readHouseRules>> {
+  const corrections = await app.db
+    .select({ correction: ruleCorrection, by: member.name })
+    .from(ruleCorrection)
+    .leftJoin(member, eq(member.id, ruleCorrection.memberId))
+    .orderBy(desc(ruleCorrection.writtenAt));
+  const alarms = await app.db.select().from(ruleAlarm).where(isNull(ruleAlarm.dismissedAt));
+  return {
+    rules: DESTINATION_KINDS.map((kind) => ({ kind, rules: app.rules.of(kind) })),
+    corrections: corrections.map(({ correction: { kind, rule, was, is, since, source }, by }) => ({
+      kind,
+      rule,
+      was,
+      is,
+      since,
+      source,
+      by,
+    })),
+    alarms: await Promise.all(
+      alarms.map(async ({ id, kind, rule, ours, theirs, raisedAt }) => ({
+        id,
+        kind,
+        place: connectorOf(kind).rules.place,
+        rule,
+        ours,
+        theirs,
+        atMs: raisedAt,
+        shows: await touched(app, kind, rule, theirs),
+      })),
+    ),
+  };
+}
+
+/** Shows still to come whose texts would be stopped at this kind of place by the corrected rule. */
+async function touched(app: App, kind: Kind, rule: Correctable, figure: number) {
+  if (rule !== 'title' && rule !== 'description') return [];
+  const after = corrected(app.rules.of(kind).capabilities, rule, figure)[rule];
+  const rows = await app.db
+    .select({ listing: showDestination })
+    .from(showDestination)
+    .innerJoin(destination, eq(destination.id, showDestination.destinationId))
+    .innerJoin(show, eq(show.id, showDestination.showId))
+    .where(and(eq(destination.kind, kind), isNull(show.endedAt), isNull(show.archivedAt)));
+  const found = new Map<string, string>();
+  for (const { listing } of rows) {
+    const one = (await findShow(app.db, listing.showId))!;
+    const presented = present(await factsOf(app.db, one), one.text, listing);
+    if (overLength(presented[rule], after) > 0) found.set(one.id, one.text.title);
+  }
+  return [...found].map(([id, title]) => ({ id, title }));
+}
