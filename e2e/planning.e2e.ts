@@ -79,9 +79,28 @@ test('a place that changed its rules is quoted, and the others are booked all th
     await expect(row(teo, 'Guildroad')).toContainText('Guildroad, the school’s page said no');
     await expect(row(teo, 'Guildroad')).toContainText('subject: at most 30');
     await expect(row(teo, 'Kitefield')).toContainText('Booked');
+
+    // Our rule was contradicted: that is said, with the shows it touches, and taken over by one press.
+    await teo.goto('/destinations');
+    const alarm = teo.getByRole('alert').filter({ hasText: 'Guildroad refused a listing' });
+    await expect(alarm).toContainText('its longest title is 30, and we have 72.');
+    await expect(alarm).toContainText('Cold dough, warm shop');
+    await alarm.getByRole('button', { name: 'Take over 30' }).click();
+    await expect(alarm).toHaveCount(0);
+    await expect(teo.getByText(/longest title from 72 to 30, by Teo/).first()).toBeVisible();
+    await teo.goto(`${SHOW(2)}/listings`);
+    await expect(finding(teo, /title is 19 too long for Guildroad/)).toBeVisible();
   } finally {
     await guildroad.setRules({ title: 72 });
   }
+  // The place went back to what it had, and so do we.
+  await teo.goto('/destinations');
+  await teo.getByRole('button', { name: '30: correct longest title of Guildroad' }).click();
+  await teo.getByLabel('Corrected figure').fill('72');
+  await teo.getByLabel('Where it is from').fill('its letter to all makers');
+  await teo.getByRole('button', { name: 'Correct', exact: true }).click();
+  await expect(teo.getByText(/longest title from 30 to 72/).first()).toBeVisible();
+  await teo.goto(`${SHOW(2)}/listings`);
   await teo.getByRole('button', { name: 'Book all' }).click();
   await expect(row(teo, 'Guildroad')).toContainText('Booked');
 });
@@ -175,6 +194,32 @@ test('an account that was taken back blocks, and is connected again with all tha
   await teo.getByRole('button', { name: 'Edit the listing at Porchway' }).click();
   await teo.getByRole('button', { name: /Book Porchway|Send changes to Porchway/ }).click();
   await expect(row(teo, 'Porchway')).toContainText('Booked');
+});
+
+test('the next show is made from this one, with everything but what was booked', async ({ as }) => {
+  const teo = await as('Teo');
+  await teo.goto(SHOW(2));
+  await teo.getByRole('button', { name: 'Make the next' }).click();
+  await expect(teo.getByText('Nothing is booked.')).toBeVisible();
+  await expect(teo.getByText('Guests need new personal links.')).toBeVisible();
+  await expect(teo).not.toHaveURL(new RegExp(SHOW(2)));
+  await expect(teo.getByLabel('Title', { exact: true })).toHaveValue(/Cold dough, warm shop/);
+  for (const place of ['Emberplay', 'Guildroad', 'Kitefield', 'Porchway'])
+    await expect(teo.getByRole('checkbox', { name: new RegExp(place) })).toBeChecked();
+  await teo.getByRole('link', { name: 'Listings', exact: true }).click();
+  await expect(row(teo, 'Guildroad')).toContainText('Draft');
+  // Ten days ahead, one place takes no bookings yet: it is booked by itself when it does.
+  await expect(finding(teo, /Kitefield takes bookings for this slot from/)).toBeVisible();
+  await finding(teo, /Kitefield takes bookings for this slot from/)
+    .getByRole('button', { name: /^Book/ })
+    .click();
+  await expect(finding(teo, /Booked at Kitefield by itself at/)).toBeVisible();
+  await teo.getByRole('link', { name: 'Launch sheet' }).click();
+  await expect(teo.getByRole('row', { name: /Book at Kitefield/ })).toContainText('the machine');
+  // Out of the other tests' way.
+  await teo.getByRole('link', { name: /Cold dough/ }).click();
+  await teo.getByRole('button', { name: 'Put away' }).click();
+  await expect(teo.getByRole('button', { name: 'Bring back' })).toBeVisible();
 });
 
 test('a moderator reads listings and launch sheet, and changes no listing', async ({ as }) => {

@@ -27,6 +27,7 @@ import { mountPeople } from './people/routes';
 import { mountStandIns } from './people/stand-ins';
 import type { RelayLink } from './relay/relay-link';
 import { mountRelay } from './relay/routes';
+import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
 import { mountTeam } from './team/routes';
 
@@ -116,6 +117,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountClock(api, app);
   mountTeam(api, app);
   mountShows(api, app);
+  mountNextShow(api, app);
   mountPeople(api, app);
   mountStandIns(api, app);
   mountDestinations(api, app);

@@ -109,6 +109,22 @@ export const saveShow = endpoint({
   response: Show,
 });
 
+/** Why something was not carried over into the next show; see `NotCarried` in core. */
+export const NOT_CARRIED = ['links', 'fixed_slots', 'start_skipped', 'no_start', 'people'] as const;
+
+/**
+ * Makes the next show from this one: its texts, people, destinations and listings are carried; events, links, keys and
+ * dates are new. Asked twice with one id, it is made once.
+ */
+export const makeNextShow = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/next',
+  access: right('shows.create'),
+  params: showParams,
+  body: z.object({ id: Id }),
+  response: z.object({ show: Show, notCarried: z.array(z.enum(NOT_CARRIED)) }),
+});
+
 /** Puts a show out of the way, or back. Nothing is deleted. */
 export const archiveShow = endpoint({
   method: 'PUT',

@@ -2,3 +2,4 @@ export * from './phase';
 export * from './three-way';
 export * from './limits';
 export * from './findings';
+export * from './next-show';

@@ -49,14 +49,18 @@ export class RulesBook {
 /** The house's own day, for dating what it knows. */
 const HOUSE_ZONE = 'Etc/UTC';
 
-/** A place refused with a limit that is not ours: that is written down, once. */
+/** A place refused with a limit that is not ours: that is written down, once, and again after it was put away. */
 export async function raiseAlarm(app: App, kind: Kind, rule: Correctable, theirs: number): Promise<void> {
   const ours = figureOf(app.rules.of(kind).capabilities, rule);
   if (ours === null || ours === theirs) return;
+  const raisedAt = app.clock.now();
   await app.db
     .insert(ruleAlarm)
-    .values({ id: randomUUID(), kind, rule, ours, theirs, raisedAt: app.clock.now() })
-    .onConflictDoNothing();
+    .values({ id: randomUUID(), kind, rule, ours, theirs, raisedAt })
+    .onConflictDoUpdate({
+      target: [ruleAlarm.kind, ruleAlarm.rule, ruleAlarm.ours, ruleAlarm.theirs],
+      set: { raisedAt, dismissedAt: null },
+    });
 }
 
 export function mountHouseRules(router: Router, app: App): void {

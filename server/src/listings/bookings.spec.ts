@@ -12,7 +12,7 @@ import {
   type Listing,
 } from '@juncta/contract/listings';
 import { readRelay } from '@juncta/contract/relay';
-import { createShow, listShows, saveShow } from '@juncta/contract/shows';
+import { createShow, listShows, makeNextShow, saveShow } from '@juncta/contract/shows';
 import { keepAccount } from '../destinations/accounts-store';
 import { addDestination } from '../destinations/store';
 import { FakeEventPlace } from '../testing/fake-event-place';
@@ -268,6 +268,30 @@ describe('bookings', () => {
     await house.as.producer.get(saveHouseDefaults, {
       body: { seriesId: null, settings: { captions: null } },
     });
+  });
+
+  it('are not carried into the next show, and everything that was written is', async () => {
+    await set({ title: 'Rye, live', settings: { captions: 'automatic' }, slot: { kind: 'fixed', atMs: 5 } });
+    await book();
+    const id = crypto.randomUUID();
+    const next = () => house.as.host.get(makeNextShow, { params: params(), body: { id } });
+    const { show, notCarried } = await next();
+    expect(notCarried).toEqual(['fixed_slots']);
+    expect(show.startsAtMs).toBe(slotOf(10));
+    expect((await next()).show)
+      .withContext('asked twice')
+      .toEqual(show);
+    const { listings } = await house.as.host.get(readRelay, { params: { showId: id } });
+    expect(listings[0]).toEqual(
+      jasmine.objectContaining({
+        title: 'Rye, live',
+        settings: { captions: 'automatic' },
+        slot: { kind: 'with_show' },
+        state: 'draft',
+        bookedSlotMs: null,
+        pageUrl: null,
+      }),
+    );
   });
 
   it('are ticked on the launch sheet by whoever did it', async () => {

@@ -8,6 +8,7 @@ import type { FeedReport, ProgrammeReport, Recording, RelayView } from '@juncta/
 import type { Role } from '@juncta/core/team';
 import { provideStore, Store } from '@ngrx/store';
 import { DestinationsPage } from '../destinations/destinations.page';
+import { draftListing } from '../listings/testing';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
 import { FeedsPanel } from './feeds-panel';
@@ -35,6 +36,8 @@ const destination: Destination = {
   address: 'rtmps://tower.example/live',
   pageUrl: 'https://tower.example/watch',
   canBeSeen: false,
+  accountId: null,
+  placement: null,
   rules,
 };
 const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
@@ -64,7 +67,7 @@ const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
 const view = (change: Partial<RelayView> = {}): RelayView => ({
   programme: programme(),
   destinations: [destination],
-  listings: [{ destinationId: 'd', title: null, state: 'draft', pageUrl: null, viewers: null }],
+  listings: [draftListing()],
   composing: null,
   atMs: 0,
   seq: 1,

@@ -11,9 +11,11 @@ import {
 } from '@angular/core';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { mergeThreeWay, phaseAt, same, showFindings } from '@juncta/core/shows';
-import { SHOW_FIELDS, type Series, type Show, type ShowText } from '@juncta/contract/shows';
+import type { ErrorBody } from '@juncta/contract/errors';
+import { makeNextShow, SHOW_FIELDS, type Series, type Show, type ShowText } from '@juncta/contract/shows';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
+import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { ShowDestinations } from '../destinations/show-destinations';
@@ -37,7 +39,7 @@ import { plannedOf } from './planned';
 import { ShowForm } from './show-form';
 import { ShowsActions } from './shows.actions';
 import { showsFeature } from './shows.feature';
-import { boardTexts, fieldNames, showTexts } from './shows.texts';
+import { boardTexts, fieldNames, notCarriedTexts, showTexts } from './shows.texts';
 
 /** What the writing began from: a saved version, or nothing yet. */
 interface Base {
@@ -70,6 +72,8 @@ interface Base {
 })
 export class ShowPage {
   private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
   private readonly drafts = inject(Drafts);
   private readonly modal = inject(NgbModal);
   private readonly title = inject(PageTitle);
@@ -141,7 +145,7 @@ export class ShowPage {
       const showId = this.showId();
       if (showId !== undefined) untracked(() => this.listings.open(showId));
     });
-    const router = inject(Router);
+    const { router } = this;
     const day = inject(ActivatedRoute).snapshot.queryParamMap.get('day');
     // A new show gets its own address, and with it a new page, which still says that it was saved.
     const arrived = router.currentNavigation()?.extras.replaceUrl === true;
@@ -201,6 +205,29 @@ export class ShowPage {
       show ? { version: show.version, text: show.text } : { version: null, text: this.base()!.text },
     );
   }
+
+  /** Makes the next show from this one, and goes there. */
+  protected makeNext(): void {
+    this.nextError.set(null);
+    this.api.call(makeNextShow, { params: { showId: this.id() }, body: { id: this.nextId } }).subscribe({
+      next: ({ show, notCarried }) => {
+        this.nextId = crypto.randomUUID();
+        this.store.dispatch(ShowsActions.showSaved({ show }));
+        const sentences = notCarried.map((one) => notCarriedTexts[one]).join(' ') || ' ';
+        this.made.set({ id: show.id, sentences });
+        void this.router.navigate(['/shows', show.id]);
+      },
+      error: (error: ErrorBody) => this.nextError.set(error),
+    });
+  }
+  /** Made once for each time, so that one asked for twice is made once. */
+  private nextId = crypto.randomUUID();
+  private readonly made = signal<{ id: string; sentences: string } | null>(null);
+  protected readonly nextError = signal<ErrorBody | null>(null);
+  /** What could not be carried, on the page of the show that was made. */
+  protected readonly notCarried = computed(() =>
+    this.made()?.id === this.id() ? this.made()!.sentences : null,
+  );
 
   protected archive(archived: boolean): void {
     this.store.dispatch(ShowsActions.archive({ id: this.id(), archived }));

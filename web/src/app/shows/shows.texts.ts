@@ -1,6 +1,6 @@
 import type { Finding, FindingLevel, Phase } from '@juncta/core/shows';
 import type { StartProblem } from '@juncta/core/schedule';
-import type { Part, ShowText } from '@juncta/contract/shows';
+import type { NOT_CARRIED, Part, ShowText } from '@juncta/contract/shows';
 
 /** Texts of this part, marked for Angular's own translation. */
 export const phaseNames: Record<Phase | 'overdue', string> = {
@@ -182,6 +182,8 @@ export const showTexts = {
     $localize`:@@show.joined:Saved, together with what ${who}:who: had changed meanwhile: ${fields}:fields:.`,
   findings: $localize`:@@show.findings:What is not ready`,
   noFindings: $localize`:@@show.noFindings:Nothing is missing, here or by the rules of its destinations.`,
+  next: $localize`:@@show.next:Make the next`,
+  nextMade: $localize`:@@show.nextMade:Made from the one before, with its people, destinations and listings. Nothing is booked.`,
   mend: $localize`:@@show.mend:Mend it in the listings`,
   listings: $localize`:@@show.listings:Listings`,
   launch: $localize`:@@show.launch:Launch sheet`,
@@ -197,4 +199,13 @@ export const conflictTexts = {
   save: $localize`:@@conflict.save:Save it so`,
   cancel: $localize`:@@conflict.cancel:Back to my writing`,
   empty: $localize`:@@conflict.empty:(empty)`,
+};
+
+/** What the next show does not have from the one before. */
+export const notCarriedTexts: Record<(typeof NOT_CARRIED)[number], string> = {
+  links: $localize`:@@notCarried.links:Guests need new personal links.`,
+  fixed_slots: $localize`:@@notCarried.fixedSlots:Slots at a time of their own go with the show now.`,
+  start_skipped: $localize`:@@notCarried.skipped:The clock skips its time that day: set a start.`,
+  no_start: $localize`:@@notCarried.noStart:There was no start to go by: set one.`,
+  people: $localize`:@@notCarried.people:Somebody has left the team, and is not in it.`,
 };
