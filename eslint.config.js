@@ -98,7 +98,7 @@ export default defineConfig(
   },
   {
     files: ['core/src/**/*.ts', 'server/src/**/*.ts'],
-    ignores: ['**/*.spec.ts', '**/testing/**', 'server/src/clock/**'],
+    ignores: ['**/*.spec.ts', '**/testing/**', '**/bench/**', 'server/src/clock/**'],
     rules: {
       'no-restricted-properties': [
         'error',

@@ -33,7 +33,7 @@ export function placeholderValues(facts: ShowFacts, disclosure: string | null): 
     guests: guests.length > 0 ? new Intl.ListFormat(LANGUAGE).format(guests) : null,
     date: told({ weekday: 'long', day: 'numeric', month: 'long' }),
     time: told({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
-    zone: zone && zone.replaceAll('_', ' ').split('/').at(-1)!,
+    zone: zone?.replaceAll('_', ' ').split('/').at(-1) ?? null,
     series: facts.seriesName,
     link: facts.link,
     disclosure,

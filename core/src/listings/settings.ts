@@ -109,11 +109,10 @@ export function settingOf(
 
 /** Whether two values are the same; the order of a list's lines is no difference. */
 export function sameValue(a: SettingValue, b: SettingValue): boolean {
-  const bare = (value: SettingValue) =>
-    Array.isArray(value)
-      ? value.length === 0
-        ? null
-        : [...(value as string[])].sort().join('\n')
-      : value || null;
+  const bare = (value: SettingValue): string | true | null => {
+    if (value === null || value === false || value === '') return null;
+    if (typeof value !== 'object') return value;
+    return value.length === 0 ? null : [...value].sort().join('\n');
+  };
   return bare(a) === bare(b);
 }

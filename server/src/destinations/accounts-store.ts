@@ -44,8 +44,7 @@ export async function findAccountAt(
 
 /** Keeps an account, anew or as it is now. */
 export async function keepAccount(db: Queryable, row: AccountRow): Promise<void> {
-  const { id: _id, ...values } = row;
-  await db.insert(placeAccount).values(row).onConflictDoUpdate({ target: placeAccount.id, set: values });
+  await db.insert(placeAccount).values(row).onConflictDoUpdate({ target: placeAccount.id, set: row });
 }
 
 /** True: it was otherwise before. */

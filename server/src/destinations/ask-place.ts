@@ -4,7 +4,7 @@ import { request as httpRequest, type IncomingMessage } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
 import { WebSocket } from 'ws';
-import * as z from 'zod';
+import type * as z from 'zod';
 
 /** The place does not answer, or only with errors of its own. Worth trying again. */
 export class PlaceAway extends Error {}

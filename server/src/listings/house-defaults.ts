@@ -42,7 +42,7 @@ export async function changeDefaults(
   await db
     .update(houseDefault)
     .set({
-      settings: Object.fromEntries(merged) as SettingValues,
+      settings: Object.fromEntries(merged),
       ...(atDeskMinutes === undefined ? {} : { atDeskMinutes }),
     })
     .where(eq(houseDefault.scope, scope));

@@ -67,8 +67,8 @@ export class LaunchJobs {
   /** Whether it is done: otherwise it comes again. */
   private async do(job: Job): Promise<boolean> {
     const at = await findListing(this.app.db, job.showId, job.destinationId);
-    const show = at && (await findShow(this.app.db, job.showId));
-    if (!at || !show || show.endedAtMs !== null || show.archivedAtMs !== null) return true;
+    const show = await findShow(this.app.db, job.showId);
+    if (!at || show?.endedAtMs !== null || show.archivedAtMs !== null) return true;
     this.app.log.info({ job: job.job, show: job.showId, destination: job.destinationId }, 'a job is due');
     if (job.job === 'book') return (await bookOne(this.app, show, at, false)).done;
     const { done } = await lookOne(this.app, at);

@@ -58,7 +58,7 @@ export function mountListings(router: Router, app: App): void {
       ...(title === undefined ? {} : { title }),
       ...(description === undefined ? {} : { description }),
       ...(slot === undefined ? {} : { slot }),
-      ...(settings === undefined ? {} : { settings: Object.fromEntries(merged) as SettingValues }),
+      ...(settings === undefined ? {} : { settings: Object.fromEntries(merged) }),
     });
   });
 

@@ -138,8 +138,7 @@ export class FakeEventPlace {
 
   private told(id: string): object {
     const event = this.events.find((one) => one.id === id)!;
-    const { messages: _, ...rest } = event;
-    return { ...rest, page: `/watch/${id}`, viewers: this.viewers };
+    return { ...event, messages: undefined, page: `/watch/${id}`, viewers: this.viewers };
   }
 }
 

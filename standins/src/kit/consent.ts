@@ -45,8 +45,14 @@ export function serveConsent(http: Express, parts: ConsentParts): void {
   http.post('/authorise', express.urlencoded({ extended: false, limit: '8kb' }), (req, res) => {
     const asked = Asked.safeParse(req.query);
     const decided = Decided.safeParse(req.body);
-    if (!asked.success) return refuse(res, parts.place, asked.error);
-    if (!decided.success) return refuse(res, parts.place, decided.error);
+    if (!asked.success) {
+      refuse(res, parts.place, asked.error);
+      return;
+    }
+    if (!decided.success) {
+      refuse(res, parts.place, decided.error);
+      return;
+    }
     const { redirect_uri, state, code_challenge } = asked.data;
     const { decision, account, scopes, widest = null } = decided.data;
     const back = new URL(redirect_uri);

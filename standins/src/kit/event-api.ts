@@ -1,6 +1,7 @@
 import type { Request, Response } from 'express';
 import * as z from 'zod';
-import { Events, type PlaceEvent } from './events';
+import type { Events } from './events';
+import { type PlaceEvent } from './events';
 import { refuseInvalid, type Place } from './place';
 import type { RehearsalTime } from './rehearsal-time';
 import type { Grant } from './tokens';
@@ -46,7 +47,7 @@ export interface EventApi {
 }
 
 /** Serves the events of a place under `/v1/events`, each by its own rules. */
-export function serveEvents(api: EventApi): { told(event: PlaceEvent): object } {
+export function serveEvents(api: EventApi): { readonly told: (event: PlaceEvent) => object } {
   const { place, events, words } = api;
   const { http } = place;
   const needs = place.needs(api.scope);
@@ -63,7 +64,10 @@ export function serveEvents(api: EventApi): { told(event: PlaceEvent): object } 
   http.post('/v1/events', needs, async (req, res) => {
     await api.time.look();
     const wish = wishOf(api, req.body, 'whole');
-    if (!wish.success) return refuseInvalid(res, wish.error);
+    if (!wish.success) {
+      refuseInvalid(res, wish.error);
+      return;
+    }
     const { placement: placementId, reference, ...text } = wish.data;
     const grant = grantOf(res);
     const placement = api.placements(grant.account).find(({ id }) => id === placementId);
@@ -110,9 +114,11 @@ export function serveEvents(api: EventApi): { told(event: PlaceEvent): object } 
       if (!wish.success) return refuseInvalid(res, wish.error);
       if (event.kept.ended || event.kept.lapsed)
         return void res.status(409).json({ error: 'over', message: 'This event is over.' });
-      const { placement: _placement, reference: _reference, ...text } = wish.data;
+      const { title, description, startsAt, settings } = wish.data;
       past.keep(event.kept.id, told(event));
-      events.change(event, text);
+      const given = Object.entries({ title, description, startsAt, settings });
+      // What was not named stays as it is.
+      events.change(event, Object.fromEntries(given.filter(([, value]) => value !== undefined)));
       res.json(told(event));
     }),
   );

@@ -174,7 +174,10 @@ http.post('/v1/events/:id/chat', place.needs('chat'), (req, res) => {
       reply_to: z.string().nullable(),
     })
     .safeParse(req.body);
-  if (!wish.success) return refuseInvalid(res, wish.error);
+  if (!wish.success) {
+    refuseInvalid(res, wish.error);
+    return;
+  }
   if (!spend(QUOTA.write, res)) return;
   const owner = { id: 'owner', name: 'Millrace Flour & Baking School', owner: true };
   res.status(201).json(chat.write(owner, wish.data.text, wish.data.reply_to));

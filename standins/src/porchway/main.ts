@@ -133,7 +133,7 @@ const { told } = serveEvents({
     const allowed = { profile: PROFILE_VISIBILITIES, page: ['everybody'], circle: ['members'] }[
       placement.kind
     ]!;
-    return visibility === undefined || allowed.includes(String(visibility))
+    return visibility === undefined || allowed.includes(visibility as string)
       ? null
       : `A ${placement.kind} can be seen by ${allowed.join(', ')} only.`;
   },

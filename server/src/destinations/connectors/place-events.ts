@@ -1,4 +1,3 @@
-import type { SettingValues } from '@juncta/core/listings';
 import * as z from 'zod';
 import { PlaceAway, PlaceRefused, type AskPlace, type Asking, understood } from '../ask-place';
 import type {
@@ -11,7 +10,7 @@ import type {
   Target,
   There,
 } from './connector';
-import { ShortTokens } from './short-tokens';
+import type { ShortTokens } from './short-tokens';
 
 /** The names a place has for the parts of an event. */
 export interface EventWords {
@@ -143,7 +142,10 @@ export class PlaceEvents {
   }
 
   private there(target: Target, event: Event): There {
-    const text = (word: string) => String(event[word] ?? '');
+    const text = (word: string) => {
+      const value = event[word];
+      return typeof value === 'string' ? value : '';
+    };
     const startsAt = event[this.words.startsAt];
     const states = { booked: 'booked', ended: 'closed', lapsed: 'lapsed' } as const;
     return {
@@ -153,7 +155,7 @@ export class PlaceEvents {
       title: text(this.words.title),
       description: text(this.words.description),
       startsAtMs: typeof startsAt === 'string' ? Date.parse(startsAt) : null,
-      settings: event.settings as SettingValues,
+      settings: event.settings,
     };
   }
 

@@ -138,7 +138,7 @@ export class AccountsPanel {
 /** Two letters that no other tile has: of the place, else of the place and the placement, else with a figure. */
 function freeCode(place: string, placement: string, taken: readonly string[]): string {
   const first = place[0]!;
-  const letters = [...place.slice(1), ...placement, ...'23456789'].filter((one) => /[a-z0-9]/i.test(one));
+  const letters = `${place.slice(1)}${placement}23456789`.match(/[a-z0-9]/gi) ?? [];
   const codes = letters.map((letter) => (first + letter).toUpperCase());
   return codes.find((code) => !taken.includes(code)) ?? codes[0]!;
 }

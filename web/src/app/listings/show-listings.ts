@@ -76,8 +76,8 @@ export class ShowListings {
   });
   readonly deskMs = computed(() => {
     const broadcast = this.broadcast();
-    if (!broadcast || broadcast.startsAtMs === null) return null;
-    return broadcast.startsAtMs - broadcast.atDeskMinutes * 60_000;
+    const startsAtMs = broadcast?.startsAtMs ?? null;
+    return startsAtMs === null ? null : startsAtMs - broadcast!.atDeskMinutes * 60_000;
   });
   /** Minutes are enough: it is computed anew as often, and whenever something changes. */
   private readonly minute = computed(() => Math.floor(this.clock.nowMs() / 60_000) * 60_000);
@@ -160,9 +160,9 @@ export class ShowListings {
 
   private async set({ destination, listing }: ListingRow, setting: string, value: SettingValue) {
     const before = listing.settings[setting as keyof typeof listing.settings] ?? null;
-    await this.save(destination.id, { settings: { [setting]: value } as Change['settings'] });
+    await this.save(destination.id, { settings: { [setting]: value } });
     this.undo.set({
-      act: () => this.save(destination.id, { settings: { [setting]: before } as Change['settings'] }),
+      act: () => this.save(destination.id, { settings: { [setting]: before } }),
     });
   }
 

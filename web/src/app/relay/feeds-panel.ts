@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { Destination } from '@juncta/contract/destinations';
 import type { FeedReport } from '@juncta/contract/relay';
 import { forecastDisk, isUnderWay } from '@juncta/core/relay';
 import { formatShowTime } from '@juncta/core/stage';
