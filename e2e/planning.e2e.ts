@@ -222,6 +222,30 @@ test('the next show is made from this one, with everything but what was booked',
   await expect(teo.getByRole('button', { name: 'Bring back' })).toBeVisible();
 });
 
+test('what the house wants is laid down once, and every listing inherits it', async ({ as }) => {
+  const teo = await as('Teo');
+  await teo.goto('/destinations');
+  const defaults = teo.getByRole('region', { name: 'House defaults' });
+  await defaults.getByLabel('Chat replay').selectOption('off');
+  await expect(defaults.getByText('Saved.')).toBeVisible();
+  await teo.goto(`${SHOW(3)}/listings`);
+  await teo.getByRole('button', { name: 'Edit the listing at Guildroad' }).click();
+  await teo.getByText(/^Settings there/).click();
+  await expect(teo.getByLabel('Chat replay')).toContainText('off (house default)');
+  await teo.goto('/destinations');
+  await defaults.getByLabel('Chat replay').selectOption('on');
+  await expect(defaults.getByText('Saved.')).toBeVisible();
+  await defaults.getByLabel('At the desk, min before the start').fill('30');
+  await defaults.getByLabel('At the desk, min before the start').blur();
+  await expect(defaults.getByText('Saved.')).toBeVisible();
+  await teo.goto(`${SHOW(3)}/launch`);
+  await expect(teo.getByRole('row', { name: /Be at the desk/ })).toContainText('18:30');
+  await teo.goto('/destinations');
+  await defaults.getByLabel('At the desk, min before the start').fill('40');
+  await defaults.getByLabel('At the desk, min before the start').blur();
+  await expect(defaults.getByText('Saved.')).toBeVisible();
+});
+
 test('a moderator reads listings and launch sheet, and changes no listing', async ({ as }) => {
   const ingrid = await as('Ingrid');
   await ingrid.goto(`${SHOW(2)}/listings`);

@@ -7,7 +7,15 @@ import { WebSocket } from 'ws';
 import type * as z from 'zod';
 
 /** The place does not answer, or only with errors of its own. Worth trying again. */
-export class PlaceAway extends Error {}
+export class PlaceAway extends Error {
+  constructor(
+    message: string,
+    /** It took our whole patience and said nothing. Somebody waits: it is not asked again at once. */
+    readonly hung = false,
+  ) {
+    super(message);
+  }
+}
 /** The place answered no. */
 export class PlaceRefused extends Error {
   constructor(
@@ -67,7 +75,7 @@ export function placeAsker(allowLocal: boolean, nowMs: () => number): AskPlace {
       try {
         return await askOnce(url, asking, allowLocal);
       } catch (error) {
-        if (left <= 0 || !(error instanceof PlaceAway)) throw error;
+        if (left <= 0 || !(error instanceof PlaceAway) || error.hung) throw error;
       }
     }
   };
@@ -153,6 +161,7 @@ function askOnce(
   if (!allowLocal) refuseInside(url);
   const request = protocol === 'https:' ? httpsRequest : httpRequest;
   const text = body === undefined ? undefined : JSON.stringify(body);
+  const signal = AbortSignal.timeout(PATIENCE_MS);
   return new Promise((answer, failed) => {
     const req = request(url, {
       method,
@@ -161,27 +170,30 @@ function askOnce(
         ...(text ? { 'Content-Type': 'application/json' } : {}),
         ...headers,
       },
-      signal: AbortSignal.timeout(PATIENCE_MS),
+      signal,
       lookup: allowLocal ? undefined : publicLookup,
     });
     req.on('response', (res) => {
-      readAnswer(res).then((read) => {
-        const status = res.statusCode ?? 0;
-        if (status >= 500) failed(new PlaceAway(`${host} answered ${status}`));
-        else if (status >= 300) {
-          const retryAfterS = Number(res.headers['retry-after']) || null;
-          failed(
-            new PlaceRefused(
-              status,
-              saysOf(read) ?? `${host} answered ${status}`,
-              retryAfterS,
-              wrongOf(read),
-            ),
-          );
-        } else answer(read);
-      }, failed);
+      readAnswer(res).then(
+        (read) => {
+          const status = res.statusCode ?? 0;
+          if (status >= 500) failed(new PlaceAway(`${host} answered ${status}`));
+          else if (status >= 300) {
+            const retryAfterS = Number(res.headers['retry-after']) || null;
+            failed(
+              new PlaceRefused(
+                status,
+                saysOf(read) ?? `${host} answered ${status}`,
+                retryAfterS,
+                wrongOf(read),
+              ),
+            );
+          } else answer(read);
+        },
+        (error: Error) => failed(signal.aborted ? new PlaceAway(`${host}: ${error.message}`, true) : error),
+      );
     });
-    req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`)));
+    req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`, signal.aborted)));
     req.end(text);
   });
 }

@@ -18,6 +18,7 @@ import { addDestination } from '../destinations/store';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText, type House } from '../testing/house';
 import { LaunchJobs } from './launch-jobs';
+import { changeListing } from './store';
 
 const MINUTE = 60_000;
 const DAY = 24 * 60 * MINUTE;
@@ -268,6 +269,17 @@ describe('bookings', () => {
     await house.as.producer.get(saveHouseDefaults, {
       body: { seriesId: null, settings: { captions: null } },
     });
+  });
+
+  it('that are open already have changes sent to them, and keep their slot', async () => {
+    await book();
+    await changeListing(house.server.app.db, showId, destinationId, { listingState: 'open' });
+    await set({ title: 'Rye, and now salt' });
+    expect((await book()).done).toBeTrue();
+    expect(place.events.map(({ title, starts_at }) => [title, Date.parse(starts_at!)])).toEqual([
+      ['Rye, and now salt', slotOf(3)],
+    ]);
+    expect((await listing()).state).toBe('open');
   });
 
   it('are not carried into the next show, and everything that was written is', async () => {

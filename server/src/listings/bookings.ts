@@ -56,14 +56,29 @@ export async function bookOne(
 
 /** Sends texts and settings once more, as to an event whose feed has begun. */
 export async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutcome> {
-  const { booking } = connectorOf(at.destination.kind);
-  if (!booking || at.listing.eventRef === null) return told(at, 'There is nothing there yet.');
+  const connector = connectorOf(at.destination.kind);
   const wish = await wishFor(app, show, at, at.listing.bookedSlot);
   const problem = textProblem(app, wish, at.destination);
   if (problem !== null) return fail(app, at, `${problem} Nothing was changed there.`);
   return tryThere(app, at, 'nothing was changed there', async () => {
-    const there = await atPlace(app, at.destination, (target) => booking.book(target, wish, app.ask));
-    await keep(app, at, wish, there);
+    const { booking } = connector;
+    if (booking)
+      await keep(
+        app,
+        at,
+        wish,
+        await atPlace(app, at.destination, (target) => booking.book(target, wish, app.ask)),
+      );
+    else {
+      // Where a show is the channel itself, it is set once more.
+      await atPlace(app, at.destination, (target) => connector.open(target, wish, app.ask));
+      const { title, description, startsAtMs, settings } = wish;
+      const { showId, destinationId } = at.listing;
+      await change(app, showId, destinationId, {
+        sent: { title, description, startsAtMs, settings },
+        problem: null,
+      });
+    }
   });
 }
 

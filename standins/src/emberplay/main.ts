@@ -4,6 +4,7 @@ import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
 import { CHAT_HTML, serveChatConsole, serveChatPage } from '../kit/chat-page';
 import type { Message } from '../kit/chat-room';
+import { serveConsolePage } from '../kit/console-page';
 import { grantOf } from '../kit/event-api';
 import { escapeHtml, page } from '../kit/pages';
 import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
@@ -183,6 +184,19 @@ http.get(`/${channel.slug}/state`, (_req, res) => {
   res.json({ live: channel.live?.id ?? 'off', title: channel.title });
 });
 serveChatConsole(http, () => channel.chat);
+serveConsolePage(http, 'Emberplay', {
+  actions: [
+    { label: 'Take the category away', method: 'PUT', path: '/category', body: { category: null } },
+    {
+      label: 'Category: Food and drink',
+      method: 'PUT',
+      path: '/category',
+      body: { category: 'Food and drink' },
+    },
+    { label: 'Make a new stream key', method: 'POST', path: '/key', body: {} },
+    { label: 'Drop every chat line', method: 'POST', path: '/chat/drop', body: {} },
+  ],
+});
 serveChatPage(http, '', (slug) => (slug === channel.slug ? channel.chat : null));
 
 // --- The console

@@ -2,6 +2,7 @@ import path from 'node:path';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
 import { serveChatConsole } from '../kit/chat-page';
+import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
 import { Events } from '../kit/events';
@@ -126,6 +127,7 @@ serveEventPages(http, events, { place: 'Guildroad', delayS: () => VIEWER_DELAY_S
 
 serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
 place.serveRules(limits);
+serveConsolePage(http, 'Guildroad', { rules: limits });
 http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
 
 await place.listen(port, rtmpPort);

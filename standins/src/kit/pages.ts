@@ -37,10 +37,12 @@ ol li { padding: .15rem 0; overflow-wrap: anywhere; }
 form { display: flex; flex-wrap: wrap; gap: .5rem; margin-top: .5rem; }
 dl { display: grid; grid-template-columns: 12rem 1fr; gap: .25rem 1rem; }
 dd { margin: 0; }
+button { margin: .15rem .3rem .15rem 0; }
+pre { overflow: auto; max-height: 24rem; background: #e9e3d6; padding: .5rem; font-size: .8rem; }
 </style>
 </head>
 <body>
-<header><small>a stand-in: nothing here leaves this machine</small><strong>${escapeHtml(place)}</strong></header>
+<header><small>a stand-in: nothing here leaves this machine · <a href="/console">console</a></small><strong>${escapeHtml(place)}</strong></header>
 ${body}
 ${scripts.map((src) => `<script src="${src}"></script>`).join('\n')}
 </body>

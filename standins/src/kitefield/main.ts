@@ -3,6 +3,7 @@ import type { Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
 import { serveChatConsole } from '../kit/chat-page';
+import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
 import { Events, type EventText } from '../kit/events';
@@ -189,6 +190,10 @@ serveEventPages(http, events, { place: 'Kitefield', delayS: ({ kept }) => delayS
 
 serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
 place.serveRules(limits);
+serveConsolePage(http, 'Kitefield', {
+  rules: limits,
+  actions: [{ label: 'Use up the day’s quota', method: 'POST', path: '/quota', body: { left: 0 } }],
+});
 http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
 http.post('/console/quota', (req, res) => {
   quota.left = z.object({ left: z.number().int().min(0) }).parse(req.body).left;

@@ -2,6 +2,7 @@ import path from 'node:path';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
 import { serveChatConsole } from '../kit/chat-page';
+import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents, type Placement } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
 import { Events } from '../kit/events';
@@ -164,6 +165,19 @@ serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S 
 
 serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
 place.serveRules(limits);
+serveConsolePage(http, 'Porchway', {
+  rules: limits,
+  actions: [
+    {
+      label: 'The circle lets the application in',
+      method: 'PUT',
+      path: '/account',
+      body: { circleAdmits: true },
+    },
+    { label: 'The circle puts it out', method: 'PUT', path: '/account', body: { circleAdmits: false } },
+    { label: 'There are 400 followers', method: 'PUT', path: '/account', body: { followers: 400 } },
+  ],
+});
 http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
 http.put('/console/account', (req, res) => {
   const wish = z

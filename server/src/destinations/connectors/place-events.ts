@@ -52,7 +52,7 @@ export async function again<T>(act: () => Promise<T>): Promise<T> {
     try {
       return await act();
     } catch (error) {
-      if (!(error instanceof PlaceAway)) throw error;
+      if (!(error instanceof PlaceAway) || error.hung) throw error;
       await new Promise((later) => setTimeout(later, waitMs));
     }
   }

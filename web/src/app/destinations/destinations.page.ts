@@ -11,6 +11,7 @@ import { TILE_PATTERNS, type TilePattern } from '@juncta/core/destinations';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { AccountsPanel } from './accounts-panel';
+import { HouseDefaultsPanel } from '../listings/house-defaults-panel';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
 import { HouseRulesPanel } from './house-rules-panel';
@@ -23,7 +24,17 @@ import { destinationTexts, patternNames } from './destinations.texts';
 /** The places outside that carry our shows; for producers, adding and removing. */
 @Component({
   selector: 'jn-destinations-page',
-  imports: [AccountsPanel, ArmedKey, HouseRulesPanel, Key, Notice, ReactiveFormsModule, TextField, Tile],
+  imports: [
+    AccountsPanel,
+    ArmedKey,
+    HouseDefaultsPanel,
+    HouseRulesPanel,
+    Key,
+    Notice,
+    ReactiveFormsModule,
+    TextField,
+    Tile,
+  ],
   templateUrl: './destinations.page.html',
   styleUrl: './destinations.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -23,6 +23,7 @@ import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
 import type { ListingRow } from '../readiness/broadcast-of';
 import { listingTexts, originTexts, placeholderTexts, settingTexts } from './listings.texts';
+import { readSetting, writeSetting } from './setting-text';
 import { ShowListings } from './show-listings';
 
 type Field = 'title' | 'description';
@@ -137,43 +138,22 @@ export class ListingEditor {
 
   /** An empty text goes back to what is inherited. */
   protected set(setting: PlaceSetting, text: string): void {
-    const settings = { [setting.id]: readValue(setting.id, text) };
+    const settings = { [setting.id]: readSetting(setting.id, text) };
     void this.state.save(this.destination().id, { settings });
   }
 
   /** What stands in the field of a setting: its own value only. */
   protected ownOf(id: SettingId): string {
-    return written(this.row().listing.settings[id] ?? null);
+    return writeSetting(this.row().listing.settings[id] ?? null);
   }
 
   protected said(value: SettingValue): string {
     if (value === true) return listingTexts.on;
     if (value === false) return listingTexts.off;
-    return written(value) || listingTexts.empty;
+    return writeSetting(value) || listingTexts.empty;
   }
 
   protected option(text: string): string {
     return text.replaceAll('_', ' ');
-  }
-}
-
-function written(value: SettingValue): string {
-  if (value === null) return '';
-  return typeof value === 'object' ? value.join(', ') : String(value);
-}
-
-function readValue(id: SettingId, text: string): SettingValue {
-  const clean = text.trim();
-  if (clean === '') return null;
-  switch (SETTING_KINDS[id]) {
-    case 'flag':
-      return clean === 'true';
-    case 'list':
-      return clean
-        .split(',')
-        .map((one) => one.trim())
-        .filter(Boolean);
-    default:
-      return clean;
   }
 }

@@ -76,10 +76,15 @@ export class ListingsPage {
       .rows()
       .filter(
         ({ destination, listing }) =>
-          destination.rules.capabilities.booking.kind === 'by_api' &&
-          ['draft', 'booked', 'lapsed'].includes(listing.state),
+          listing.state === 'open' ||
+          (destination.rules.capabilities.booking.kind === 'by_api' &&
+            ['draft', 'booked', 'lapsed'].includes(listing.state)),
       )
       .map(({ destination }) => destination.id),
+  );
+  /** On air there is nothing to book, and everything can still be written anew. */
+  protected readonly onAir = computed(() =>
+    this.state.rows().some(({ listing }) => listing.state === 'open'),
   );
   protected readonly done = computed(() => {
     const outcomes = this.state.outcomes();

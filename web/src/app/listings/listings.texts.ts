@@ -207,6 +207,7 @@ export const listingTexts = {
   noSlot: $localize`:@@listings.noSlot:no start yet`,
   book: $localize`:@@listings.book:Book`,
   bookAll: $localize`:@@listings.bookAll:Book all`,
+  sendAll: $localize`:@@listings.sendAll:Send changes everywhere`,
   bookAgain: $localize`:@@listings.bookAgain:Send changes`,
   bookOf: (name: string) => $localize`:@@listings.bookOf:Book ${name}:name:`,
   sendOf: (name: string) => $localize`:@@listings.sendOf:Send changes to ${name}:name:`,
@@ -257,4 +258,18 @@ export const listingTexts = {
   slotMark: $localize`:@@listings.slotMark:slot`,
   lineOf: $localize`:@@listings.lineOf:Left of the slot: days or hours to go. Right of it: the show, and when the place gives up.`,
   page: $localize`:@@listings.page:Page there`,
+};
+
+export const houseDefaultsTexts = {
+  title: $localize`:@@defaults.title:House defaults`,
+  intro: $localize`:@@defaults.intro:What the house wants wherever a place has it. A series can want something else, and a single listing too.`,
+  caption: $localize`:@@defaults.caption:What the house wants of each setting`,
+  whose: $localize`:@@defaults.whose:For`,
+  team: $localize`:@@defaults.team:the whole team`,
+  atDesk: $localize`:@@defaults.atDesk:At the desk, min before the start`,
+  setting: $localize`:@@defaults.setting:Setting`,
+  wanted: $localize`:@@defaults.wanted:Wanted`,
+  places: $localize`:@@defaults.places:Places that have it`,
+  asPlace: $localize`:@@defaults.asPlace:as the place leaves it`,
+  saved: $localize`:@@defaults.saved:Saved.`,
 };
