@@ -32,6 +32,10 @@ export function connect(url: string, connectMs: number, log: Logger): DatabaseCo
   });
   // Idle connections break when the database restarts. The pool replaces them; without a listener Node ends.
   pool.on('error', (error) => log.warn({ err: error }, 'a database connection broke'));
+  // And so does one in the middle of a transaction: whoever holds it is told by the next query, and Node must not end.
+  pool.on('connect', (client) => {
+    client.on('error', (error) => log.warn({ err: error }, 'a database connection broke'));
+  });
   return { db: drizzle(pool), pool };
 }
 

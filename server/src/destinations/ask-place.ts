@@ -190,7 +190,7 @@ function askOnce(
             );
           } else answer(read);
         },
-        (error: Error) => failed(signal.aborted ? new PlaceAway(`${host}: ${error.message}`, true) : error),
+        (error: unknown) => failed(signal.aborted ? new PlaceAway(`${host} did not finish`, true) : error),
       );
     });
     req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`, signal.aborted)));

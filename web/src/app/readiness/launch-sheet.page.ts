@@ -100,6 +100,12 @@ export class LaunchSheetPage {
     return {
       item,
       what,
+      by:
+        item.step === 'lapse'
+          ? launchTexts.place
+          : item.by === 'machine'
+            ? launchTexts.machine
+            : launchTexts.somebody,
       done,
       tile: row?.destination ?? null,
       due: `${this.format.day(item.dueMs, nowMs)} ${this.format.time(item.dueMs)}`,

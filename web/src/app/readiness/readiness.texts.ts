@@ -120,6 +120,7 @@ export const launchTexts = {
   done: $localize`:@@launch.done:Done`,
   machine: $localize`:@@launch.machine:the machine`,
   somebody: $localize`:@@launch.somebody:somebody`,
+  place: $localize`:@@launch.place:the place`,
   noStart: $localize`:@@launch.noStart:There is no start yet. With one, this fills in by itself.`,
   tick: (what: string) => $localize`:@@launch.tick:Done: ${what}:what:`,
   tickedBy: (who: string, when: string) => $localize`:@@launch.tickedBy:${who}:who:, ${when}:when:`,
