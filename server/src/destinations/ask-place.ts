@@ -190,7 +190,8 @@ function askOnce(
             );
           } else answer(read);
         },
-        (error: unknown) => failed(signal.aborted ? new PlaceAway(`${host} did not finish`, true) : error),
+        (error: unknown) =>
+          failed(signal.aborted ? new PlaceAway(`${host} did not finish`, true) : asError(error)),
       );
     });
     req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`, signal.aborted)));
@@ -215,6 +216,8 @@ async function readAnswer(res: IncomingMessage): Promise<unknown> {
     );
   }
 }
+
+const asError = (error: unknown) => (error instanceof Error ? error : new PlaceAway(String(error)));
 
 function saysOf(read: unknown): string | null {
   const message = (read as { message?: unknown } | null)?.message;
