@@ -117,6 +117,19 @@ export const readBackListings = endpoint({
   response: outcomes,
 });
 
+/** Other shows of the team, still to come, that go to the same destination while this one is on as planned. */
+export const Clash = z.object({ destinationId: Id, titles: z.array(z.string()) });
+export type Clash = z.infer<typeof Clash>;
+
+export const readClashes = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/clashes',
+  access: right('shows.read'),
+  params: showParams,
+  body: Nothing,
+  response: z.object({ clashes: z.array(Clash) }),
+});
+
 /** What the house wants wherever a place has it: the team's, and of a series where it differs. */
 export const HouseDefaults = z.object({
   team: SettingValues,

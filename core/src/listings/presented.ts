@@ -16,8 +16,6 @@ export interface ShowFacts {
   readonly zone: string | null;
   readonly people: readonly { readonly name: string; readonly part: string }[];
   readonly seriesName: string | null;
-  /** The page that always leads to the series' next show. */
-  readonly link: string | null;
 }
 
 const LANGUAGE = 'en-GB';
@@ -35,7 +33,6 @@ export function placeholderValues(facts: ShowFacts, disclosure: string | null): 
     time: told({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
     zone: zone?.replaceAll('_', ' ').split('/').at(-1) ?? null,
     series: facts.seriesName,
-    link: facts.link,
     disclosure,
   };
 }

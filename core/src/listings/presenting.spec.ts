@@ -10,7 +10,6 @@ const values: PlaceholderValues = {
   time: '19:00',
   zone: 'Lisbon',
   series: 'The Proving Hour',
-  link: null,
   disclosure: '',
 };
 
@@ -29,7 +28,7 @@ describe('a listing’s text', () => {
     ['With {guests}', 'With Mei-Lin Okafor and Wanjiru Halloran', [], []],
     ['{date}, {time} ({zone})', 'Thursday 20 May, 19:00 (Lisbon)', [], []],
     ['{gests} {Date} {}', '{gests} {Date} {}', ['gests'], []],
-    ['Next: {link}', 'Next: ', [], ['link']],
+    ['{link}', '{link}', ['link'], []],
     ['{disclosure}', '', [], ['disclosure']],
   ];
   for (const [text, filled, unknown, missing] of cases) {
@@ -47,7 +46,6 @@ describe('a listing’s text', () => {
         { name: 'Pascoe', part: 'guest' },
       ],
       seriesName: null,
-      link: null,
     };
     expect(placeholderValues(facts, null)).toEqual({
       guests: 'Pascoe',
@@ -55,7 +53,6 @@ describe('a listing’s text', () => {
       time: '21:00',
       zone: 'St Johns',
       series: null,
-      link: null,
       disclosure: null,
     });
     const own = { title: '{guests} at {time}', description: null, settings: {} };

@@ -8,6 +8,7 @@ const STEPS = [
   'at_desk',
   'book',
   'set_by_hand',
+  'give_picture',
   'pick_event',
   'start',
   'publish',
@@ -99,6 +100,7 @@ function itemsOf(
       item('set_by_hand', 'hand', destinationId, { setting: setting.id, value: text, dueMs: slotMs }),
     );
   }
+  if (rules.picture?.needed) items.push(item('give_picture', 'hand', destinationId, { dueMs: slotMs }));
   if (rules.goingPublic === 'by_api')
     items.push(item('publish', 'hand', destinationId, { fromMs: startsAtMs, dueMs: slotMs }));
   if (rules.goingPublic === 'by_hand' || rules.goingPublic === 'unknown')

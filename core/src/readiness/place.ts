@@ -8,6 +8,7 @@ export interface PlaceRules extends TimeRules {
   readonly description: TextRule | null;
   /** The most hashtags in a description; null: no rule. */
   readonly hashtags: number | null;
+  /** `needed`: it announces nothing without one, which is given on its own pages. */
   readonly picture: { readonly needed: boolean } | null;
   readonly settings: readonly PlaceSetting[];
   readonly goingPublic: 'on_arrival' | 'from_slot' | 'by_api' | 'by_hand' | 'unknown';
@@ -25,7 +26,8 @@ export interface PlannedListing {
   readonly description: string;
   /** Names in braces that nothing is filled in for. */
   readonly unknownPlaceholders: readonly string[];
-  readonly hasPicture: boolean;
+  /** Placeholders for which there is nothing yet: they leave a hole. */
+  readonly emptyPlaceholders: readonly string[];
   readonly slot: Slot;
   /** Its own settings, without what it inherits. */
   readonly settings: SettingValues;

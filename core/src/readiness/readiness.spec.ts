@@ -45,7 +45,7 @@ const listing = (change: Partial<PlannedListing> = {}, ruled: Partial<PlaceRules
   title: 'Rye and patience',
   description: '',
   unknownPlaceholders: [],
-  hasPicture: false,
+  emptyPlaceholders: [],
   slot: { kind: 'with_show' },
   settings: {},
   state: 'booked',
@@ -96,9 +96,14 @@ describe('readiness', () => {
       ['warning unknown_placeholder', 'advice will_lapse'],
     ],
     [
+      'a name in braces that there is nothing for yet',
+      show([listing({ emptyPlaceholders: ['date'] })]),
+      ['warning empty_placeholder', 'advice will_lapse'],
+    ],
+    [
       'a picture that is needed',
       show([listing({}, { picture: { needed: true } })]),
-      ['warning picture_missing', 'advice will_lapse'],
+      ['advice will_lapse', 'advice picture_by_hand'],
     ],
     [
       'a setting that is needed',

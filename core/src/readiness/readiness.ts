@@ -35,8 +35,9 @@ export type FindingCode =
   | 'text_missing'
   | 'too_many_hashtags'
   | 'unknown_placeholder'
+  | 'empty_placeholder'
   | 'disclosure_missing'
-  | 'picture_missing'
+  | 'picture_by_hand'
   | 'setting_missing'
   | 'account_lost'
   | 'key_used_twice'
@@ -136,8 +137,11 @@ function aboutTexts({ destinationId, rules, ...listing }: PlannedListing): Place
     );
   for (const name of listing.unknownPlaceholders)
     found.push(finding('warning', 'unknown_placeholder', destinationId, { names: [name] }));
-  if (rules.picture?.needed && !listing.hasPicture)
-    found.push(finding('warning', 'picture_missing', destinationId, { field: 'picture' }));
+  for (const name of listing.emptyPlaceholders)
+    found.push(finding('warning', 'empty_placeholder', destinationId, { names: [name] }));
+  // Nobody can look whether it has one: said, and put on the launch sheet.
+  if (rules.picture?.needed)
+    found.push(finding('advice', 'picture_by_hand', destinationId, { field: 'picture' }));
   return found;
 }
 

@@ -66,9 +66,11 @@ function isSame(a: PlannedPerson, b: PlannedPerson): boolean {
   return a.name.trim().toLowerCase() === b.name.trim().toLowerCase();
 }
 
+type PlannedTime = Pick<PlannedShow, 'startsAtMs' | 'plannedMinutes'>;
+
 /** Whether the planned times of two shows share a minute. One that ends as the other starts does not overlap it. */
-function overlap(a: PlannedShow, b: PlannedShow): boolean {
+export function overlap(a: PlannedTime, b: PlannedTime): boolean {
   if (a.startsAtMs === null || b.startsAtMs === null) return false;
-  const end = (show: PlannedShow) => show.startsAtMs! + show.plannedMinutes * 60_000;
+  const end = (show: PlannedTime) => show.startsAtMs! + show.plannedMinutes * 60_000;
   return a.startsAtMs < end(b) && b.startsAtMs < end(a);
 }

@@ -1,10 +1,9 @@
-import { setShowDestinations } from '@juncta/contract/destinations';
 import { bookListings } from '@juncta/contract/listings';
 import { createShow } from '@juncta/contract/shows';
 import { launchSheet, readiness, type PlannedBroadcast } from '@juncta/core/readiness';
 import { slotWindow } from '@juncta/core/schedule';
 import { connectorOf } from '../destinations/connectors';
-import { addDestination } from '../destinations/store';
+import { addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText } from '../testing/house';
 
@@ -41,7 +40,7 @@ function broadcast(count: number, startsAtMs: number): PlannedBroadcast {
         'A miller’s first hour: how flour is judged by hand, and by nose, and by the clock of the mill 🍞',
       description: 'Bring a spoonful of your own flour. '.repeat(40),
       unknownPlaceholders: [],
-      hasPicture: false,
+      emptyPlaceholders: [],
       slot: { kind: 'with_show' as const },
       settings: { sponsored: true },
       state: 'draft' as const,
@@ -73,27 +72,12 @@ async function book(): Promise<Record<string, number>> {
     const text = showText({ start: { local, zone: 'Etc/UTC', fold: 'earlier' } });
     await house.as.producer.get(createShow, { body: { id: showId, text } });
     const ids: string[] = [];
-    for (const [i, place] of places.entries()) {
+    for (const place of places) {
       place.answerAfterMs = ANSWER_MS;
-      const id = crypto.randomUUID();
-      ids.push(id);
-      await addDestination(house.server.app.db, {
-        id,
-        name: `Place ${i}`,
-        code: `P${i}`,
-        pattern: 'plain',
-        kind: 'kitefield',
-        address: place.url,
-        secret: house.server.app.secrets.lock('lasting', id),
-        accountId: null,
-        placement: null,
-        pageUrl: null,
-        addedAt: 0,
-        removedAt: null,
-      });
+      ids.push(await addHarbour(house, place.url));
     }
     const params = { showId };
-    await house.as.producer.get(setShowDestinations, { params, body: { destinationIds: ids } });
+    await sendTo(house, showId, ids);
     const body = { destinationIds: null, immediate: false };
     const press = async () => {
       const from = performance.now();

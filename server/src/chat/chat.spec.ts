@@ -1,12 +1,12 @@
 import { closeChat, readChat, setOnProgramme, writeChat } from '@juncta/contract/chat';
-import { setShowDestinations } from '@juncta/contract/destinations';
 import { readFigures, saveListing } from '@juncta/contract/listings';
 import { endShow, publishFeed, readRelay, startFeed, stopFeed } from '@juncta/contract/relay';
 import { createShow } from '@juncta/contract/shows';
-import { addDestination } from '../destinations/store';
+import { addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { FakeRelay } from '../testing/fake-relay';
 import { openHouse, showText, type House } from '../testing/house';
+import { until } from '../testing/until';
 
 describe('a listing and its chat', () => {
   let house: House;
@@ -27,26 +27,10 @@ describe('a listing and its chat', () => {
   });
   beforeEach(async () => {
     place = await new FakeEventPlace().open();
-    [showId, destinationId] = [crypto.randomUUID(), crypto.randomUUID()];
+    showId = crypto.randomUUID();
     await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });
-    await addDestination(house.server.app.db, {
-      id: destinationId,
-      name: 'Harbour',
-      code: 'HA',
-      pattern: 'plain',
-      kind: 'kitefield',
-      address: place.url,
-      secret: house.server.app.secrets.lock('lasting', destinationId),
-      accountId: null,
-      placement: null,
-      pageUrl: null,
-      addedAt: 0,
-      removedAt: null,
-    });
-    await house.as.producer.get(setShowDestinations, {
-      params: { showId },
-      body: { destinationIds: [destinationId] },
-    });
+    destinationId = await addHarbour(house, place.url);
+    await sendTo(house, showId, [destinationId]);
     relay.change(showId, { state: 'source' });
   });
   afterEach(async () => {
@@ -60,12 +44,6 @@ describe('a listing and its chat', () => {
   const write = (text: string, replyTo: string | null = null, id = crypto.randomUUID()) =>
     house.as.moderator.ask(writeChat, { params: { showId }, body: { id, text, replyTo } });
   const start = () => house.as.host.get(startFeed, { params: params() });
-  async function until(what: string, holds: () => boolean | Promise<boolean>): Promise<void> {
-    for (const endMs = Date.now() + 15_000; !(await holds());) {
-      if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);
-      await new Promise((again) => setTimeout(again, 20));
-    }
-  }
 
   it('is made at its place once, with the title of the plan or one of its own', async () => {
     await start();

@@ -18,6 +18,7 @@ import type { App } from '../app';
 import { appendEvent } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
+import { isSendingTo } from '../relay/store';
 import { understood } from './ask-place';
 import { accountTarget, placeRefusal } from './at-place';
 import { connectorOf, type Kind } from './connectors';
@@ -140,6 +141,10 @@ export function mountAccounts(router: Router, app: App): void {
   mount(router, app, disconnectAccount, async ({ params: { accountId }, body }) => {
     await found(app, accountId);
     return app.db.transaction(async (tx) => {
+      for (const { id, name, accountId: of } of await store.listDestinations(tx)) {
+        if (of === accountId && (await isSendingTo(tx, id)))
+          throw new Refusal('not_ready', `A show is being sent to ${name} just now. End its feed first.`);
+      }
       const shows = await accounts.showsOfAccount(tx, accountId);
       if (shows.length > 0 && !body.sure) return { done: false, shows };
       await accounts.forgetAccount(tx, accountId, app.clock.now());

@@ -4,13 +4,12 @@ import {
   dismissAlarm,
   listDestinations,
   readHouseRules,
-  setShowDestinations,
 } from '@juncta/contract/destinations';
 import { bookListings } from '@juncta/contract/listings';
 import { createShow } from '@juncta/contract/shows';
+import { addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText, type House } from '../testing/house';
-import * as store from './store';
 
 describe('house rules', () => {
   let house: House;
@@ -24,22 +23,7 @@ describe('house rules', () => {
     const local = new Date(Date.now() + 48 * 3_600_000).toISOString().slice(0, 16);
     const text = showText({ start: { local, zone: 'Etc/UTC', fold: 'earlier' } });
     await house.as.producer.get(createShow, { body: { id: showId, text } });
-    const id = crypto.randomUUID();
-    await store.addDestination(house.server.app.db, {
-      id,
-      name: 'Harbour',
-      code: 'HA',
-      pattern: 'plain',
-      kind: 'kitefield',
-      address: place.url,
-      secret: house.server.app.secrets.lock('lasting', id),
-      accountId: null,
-      placement: null,
-      pageUrl: null,
-      addedAt: 0,
-      removedAt: null,
-    });
-    await house.as.producer.get(setShowDestinations, { params: { showId }, body: { destinationIds: [id] } });
+    await sendTo(house, showId, [await addHarbour(house, place.url)]);
   });
   afterEach(async () => {
     await house.close();

@@ -12,6 +12,7 @@ import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
+import { listingsAt } from '../listings/store';
 import { isSendingTo } from '../relay/store';
 import * as store from './store';
 
@@ -81,10 +82,13 @@ export function mountDestinations(router: Router, app: App): void {
       if (!(await findShow(tx, showId))) throw notFound('show');
       const known = new Set((await store.listDestinations(tx)).map(({ id }) => id));
       if (body.destinationIds.some((id) => !known.has(id))) throw notFound('destination');
-      for (const { id } of await store.destinationsOfShow(tx, showId)) {
-        if (!body.destinationIds.includes(id) && (await isSendingTo(tx, id, showId))) {
+      for (const { listing, destination } of await listingsAt(tx, showId)) {
+        if (body.destinationIds.includes(destination.id)) continue;
+        if (await isSendingTo(tx, destination.id, showId))
           throw new Refusal('not_ready', 'The show is being sent there just now. End that feed first.');
-        }
+        // Taken off the board, the event would stay over there, and nobody would come to it.
+        if (listing.listingState === 'booked')
+          throw new Refusal('not_ready', `It is booked at ${destination.name}. Cancel the booking first.`);
       }
       await store.setShowDestinations(tx, showId, [...new Set(body.destinationIds)]);
       await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId });

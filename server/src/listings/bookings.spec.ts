@@ -4,6 +4,7 @@ import {
   bookListings,
   cancelBookings,
   readBackListings,
+  readClashes,
   readHouseDefaults,
   saveHouseDefaults,
   saveListing,
@@ -13,10 +14,11 @@ import {
 } from '@juncta/contract/listings';
 import { readRelay } from '@juncta/contract/relay';
 import { createShow, listShows, makeNextShow, saveShow } from '@juncta/contract/shows';
-import { keepAccount } from '../destinations/accounts-store';
-import { addDestination } from '../destinations/store';
+import { addAccount, addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText, type House } from '../testing/house';
+import { until } from '../testing/until';
+import { setProgrammeTimes } from '../shows/store';
 import { LaunchJobs } from './launch-jobs';
 import { changeListing } from './store';
 
@@ -34,39 +36,11 @@ describe('bookings', () => {
   afterAll(() => house.close());
   beforeEach(async () => {
     place = await new FakeEventPlace().open();
-    [showId, destinationId, accountId] = [crypto.randomUUID(), crypto.randomUUID(), crypto.randomUUID()];
+    showId = crypto.randomUUID();
     await house.as.producer.get(createShow, { body: { id: showId, text: inDays(3) } });
-    const { db, secrets } = house.server.app;
-    await keepAccount(db, {
-      id: accountId,
-      kind: 'kitefield',
-      placeAccountId: accountId,
-      name: 'The school',
-      address: place.url,
-      secret: secrets.lock('lasting', accountId),
-      scopes: ['events'],
-      widest: null,
-      lostAt: null,
-      connectedAt: 0,
-    });
-    await addDestination(db, {
-      id: destinationId,
-      name: 'Harbour',
-      code: 'HA',
-      pattern: 'plain',
-      kind: 'kitefield',
-      address: place.url,
-      secret: null,
-      accountId,
-      placement: { id: 'channel', kind: 'channel', name: 'The school' },
-      pageUrl: null,
-      addedAt: 0,
-      removedAt: null,
-    });
-    await house.as.producer.get(setShowDestinations, {
-      params: { showId },
-      body: { destinationIds: [destinationId] },
-    });
+    accountId = await addAccount(house, place.url);
+    destinationId = await addHarbour(house, place.url, accountId);
+    await sendTo(house, showId, [destinationId]);
   });
   afterEach(() => place.close());
 
@@ -282,6 +256,61 @@ describe('bookings', () => {
     expect((await listing()).state).toBe('open');
   });
 
+  it('that are under way when the feed is started leave the listing open', async () => {
+    place.answerAfterMs = 150;
+    const booking = book();
+    await until('the place is being asked', () => place.heard.includes('POST /v1/events'));
+    await changeListing(house.server.app.db, showId, destinationId, { listingState: 'open' });
+    await booking;
+    expect((await listing()).state).toBe('open');
+  });
+
+  it('leave alone on air what the place settles before', async () => {
+    await set({ settings: { latency: 'short', captions: 'automatic' } });
+    await book();
+    await changeListing(house.server.app.db, showId, destinationId, { listingState: 'open' });
+    await set({ settings: { latency: 'shortest', captions: 'off' } });
+    expect((await book()).done).toBeTrue();
+    expect(place.events[0]!.settings).toEqual({ latency: 'short', captions: 'off' });
+  });
+
+  it('are not cancelled once a feed goes there, nor made for a show that is over', async () => {
+    await book();
+    await changeListing(house.server.app.db, showId, destinationId, { listingState: 'open' });
+    const { outcomes } = await house.as.producer.get(cancelBookings, {
+      params: params(),
+      body: { destinationIds: null },
+    });
+    expect(outcomes[0]!.sentence).toBe('Its feed has begun. It is ended at the desk.');
+    expect(place.events.length).toBe(1);
+    await changeListing(house.server.app.db, showId, destinationId, { listingState: 'closed' });
+    await setProgrammeTimes(house.server.app.db, showId, { startedAt: 1, endedAt: 2 });
+    expect((await book()).sentence).toBe('The show is over. Nothing was booked.');
+  });
+
+  it('keep their destination on the board until they are cancelled', async () => {
+    await book();
+    const take = () =>
+      house.as.producer.ask(setShowDestinations, { params: params(), body: { destinationIds: [] } });
+    expect(JSON.stringify((await take()).body)).toContain(
+      'It is booked at Harbour. Cancel the booking first.',
+    );
+    await house.as.producer.get(cancelBookings, { params: params(), body: { destinationIds: null } });
+    expect((await take()).status).toBe(200);
+  });
+
+  it('know which other shows go to the same place at the same time', async () => {
+    const other = async (days: number, title: string) => {
+      const id = crypto.randomUUID();
+      await house.as.producer.get(createShow, { body: { id, text: { ...inDays(days), title } } });
+      await sendTo(house, id, [destinationId]);
+    };
+    await other(3, 'Oats at the same time');
+    await other(5, 'Oats later');
+    const { clashes } = await house.as.moderator.get(readClashes, { params: params() });
+    expect(clashes).toEqual([{ destinationId, titles: ['Oats at the same time'] }]);
+  });
+
   it('are not carried into the next show, and everything that was written is', async () => {
     await set({ title: 'Rye, live', settings: { captions: 'automatic' }, slot: { kind: 'fixed', atMs: 5 } });
     await book();
@@ -314,11 +343,4 @@ describe('bookings', () => {
     expect(ticks).toEqual([jasmine.objectContaining({ itemId: 'check_gear', by: 'The moderator' })]);
     expect((await tick(false)).ticks).toEqual([]);
   });
-
-  async function until(what: string, holds: () => Promise<boolean>): Promise<void> {
-    for (const endMs = Date.now() + 10_000; !(await holds());) {
-      if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);
-      await new Promise((again) => setTimeout(again, 20));
-    }
-  }
 });

@@ -10,6 +10,7 @@ import { raiseAlarm } from '../destinations/house-rules';
 import { Refusal } from '../http/errors';
 import { change, textProblem, wishFor } from './at-place';
 import { dropJobs, wantJob } from './wanted-jobs';
+import * as store from './store';
 import type { ListingAt } from './store';
 
 /** Events that are made at places ahead of their time. Each listing for itself; all of it may be repeated. */
@@ -27,13 +28,16 @@ export async function bookOne(
   immediate: boolean,
 ): Promise<ListingOutcome> {
   const { booking } = connectorOf(at.destination.kind);
+  if (show.endedAtMs !== null) return told(at, 'The show is over. Nothing was booked.');
+  // Texts and settings can still be written anew, to where its feed goes.
+  if (at.listing.listingState === 'open') return pushOne(app, show, at);
+  if (at.listing.listingState === 'ending')
+    return told(at, `The event before is still being ended at ${at.destination.name}. Nothing was booked.`);
   if (!booking)
     return told(
       at,
       `${at.destination.name} cannot be booked: it begins with its feed. It is on the launch sheet.`,
     );
-  if (at.listing.listingState === 'open')
-    return told(at, 'Its feed has begun. Texts and settings are sent with Push.');
   const startsAtMs = immediate ? null : slotAt(at.listing.slot, show.startsAtMs);
   if (!immediate) {
     const early = await notYet(app, at, startsAtMs);
@@ -54,10 +58,10 @@ export async function bookOne(
   });
 }
 
-/** Sends texts and settings once more, as to an event whose feed has begun. */
-export async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutcome> {
+/** Sends texts and settings to an event whose feed has begun; what the place settles before that stays. */
+async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutcome> {
   const connector = connectorOf(at.destination.kind);
-  const wish = await wishFor(app, show, at, at.listing.bookedSlot);
+  const wish = onAirPart(app, at, await wishFor(app, show, at, at.listing.bookedSlot));
   const problem = textProblem(app, wish, at.destination);
   if (problem !== null) return fail(app, at, `${problem} Nothing was changed there.`);
   return tryThere(app, at, 'nothing was changed there', async () => {
@@ -82,8 +86,23 @@ export async function pushOne(app: App, show: Show, at: ListingAt): Promise<List
   });
 }
 
+/** Without the settings that this place does not change on air: those it keeps as they were sent. */
+function onAirPart(app: App, { listing, destination }: ListingAt, wish: ListingWish): ListingWish {
+  const settings = { ...wish.settings };
+  for (const { id, onAir } of app.rules.of(destination.kind).capabilities.settings) {
+    const sent = listing.sent?.settings[id];
+    if (onAir) continue;
+    if (sent === undefined) delete settings[id];
+    else settings[id] = sent;
+  }
+  return { ...wish, settings };
+}
+
 export async function cancelOne(app: App, at: ListingAt): Promise<ListingOutcome> {
-  const { showId, destinationId, eventRef } = at.listing;
+  const { showId, destinationId, eventRef, listingState } = at.listing;
+  // A feed goes there, or went there: that is ended, and not cancelled.
+  if (listingState === 'open' || listingState === 'ending' || listingState === 'closed')
+    return told(at, 'Its feed has begun. It is ended at the desk.');
   await dropJobs(app.db, showId, destinationId);
   const { booking } = connectorOf(at.destination.kind);
   if (!booking || eventRef === null) {
@@ -133,7 +152,7 @@ const NOTHING_THERE = {
 
 async function keep(
   app: App,
-  { listing: { showId, destinationId, listingState }, destination }: ListingAt,
+  { listing: { showId, destinationId }, destination }: ListingAt,
   told: Pick<ListingWish, 'title' | 'description' | 'startsAtMs' | 'settings'> | null,
   there: There,
 ): Promise<void> {
@@ -144,7 +163,7 @@ async function keep(
     settings: told.settings,
   };
   await change(app, showId, destinationId, {
-    listingState: listingState === 'open' ? 'open' : 'booked',
+    listingState: store.BOOKED_UNLESS_OPEN,
     eventRef: there.eventRef,
     pageUrl: there.pageUrl,
     bookedSlot: there.startsAtMs,

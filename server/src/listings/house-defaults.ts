@@ -56,6 +56,5 @@ export async function factsOf(db: Queryable, show: Show): Promise<ShowFacts> {
     zone: show.text.start?.zone ?? null,
     people: show.text.people,
     seriesName: series.find(({ id }) => id === show.text.seriesId)?.name ?? null,
-    link: null,
   };
 }

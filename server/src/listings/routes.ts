@@ -1,6 +1,7 @@
 import {
   bookListings,
   cancelBookings,
+  readClashes,
   readBackListings,
   readFigures,
   readHouseDefaults,
@@ -20,7 +21,8 @@ import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
 import { change } from './at-place';
-import { bookOne, cancelOne, lookOne, pushOne } from './bookings';
+import { clashesOf } from './clashes';
+import { bookOne, cancelOne, lookOne } from './bookings';
 import { changeDefaults, readDefaults } from './house-defaults';
 import { setTick, ticksOf } from './launch-ticks';
 import * as store from './store';
@@ -63,9 +65,7 @@ export function mountListings(router: Router, app: App): void {
   });
 
   mount(router, app, bookListings, ({ params: { showId }, body }) =>
-    each(showId, body.destinationIds, (show, at) =>
-      at.listing.listingState === 'open' ? pushOne(app, show, at) : bookOne(app, show, at, body.immediate),
-    ),
+    each(showId, body.destinationIds, (show, at) => bookOne(app, show, at, body.immediate)),
   );
   mount(router, app, cancelBookings, ({ params: { showId }, body }) =>
     each(showId, body.destinationIds, (_show, at) => cancelOne(app, at)),
@@ -73,6 +73,10 @@ export function mountListings(router: Router, app: App): void {
   mount(router, app, readBackListings, ({ params: { showId }, body }) =>
     each(showId, body.destinationIds, (_show, at) => lookOne(app, at)),
   );
+
+  mount(router, app, readClashes, async ({ params: { showId } }) => ({
+    clashes: await clashesOf(app.db, await showOf(showId)),
+  }));
 
   mount(router, app, readHouseDefaults, () => readDefaults(app.db));
   mount(router, app, saveHouseDefaults, ({ body }) =>

@@ -1,5 +1,5 @@
 import type { Listing, ListingFigures } from '@juncta/contract/listings';
-import { and, asc, count, eq, isNull, lt, or } from 'drizzle-orm';
+import { and, asc, count, eq, isNull, lt, or, sql, type SQL } from 'drizzle-orm';
 import { chatMessage } from '../chat/schema';
 import type { Queryable } from '../database/connect';
 import { viewerDelayMs, type Kind } from '../destinations/connectors';
@@ -8,7 +8,14 @@ import type { DestinationRow } from '../destinations/store';
 import { feed } from '../relay/schema';
 
 export type ListingRow = typeof showDestination.$inferSelect;
-type Changes = Partial<Omit<ListingRow, 'showId' | 'destinationId' | 'position'>>;
+type Changes = Partial<
+  Omit<ListingRow, 'showId' | 'destinationId' | 'position' | 'listingState'> & {
+    listingState: ListingRow['listingState'] | SQL;
+  }
+>;
+
+/** Booked, unless its feed was started while the place was being asked: then it stays what that made it. */
+export const BOOKED_UNLESS_OPEN = sql`case when ${showDestination.listingState} in ('open', 'ending') then ${showDestination.listingState} else 'booked' end`;
 
 /** @param viewers who watches there now; null: nobody knows */
 export function describeListing(row: ListingRow, kind: Kind, viewers: number | null): Listing {

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 
@@ -39,6 +40,10 @@ export class FakeEventPlace {
   forgetAnswer = false;
   /** Every answer takes so long. */
   answerAfterMs = 0;
+  /** Codes that its owner gave, by which the challenge of each is known. */
+  readonly codes = new Map<string, string>();
+  account = 'millrace';
+  placements: object[] = [{ id: 'channel', kind: 'channel', name: 'The school', missing: null }];
   private server: Server | undefined;
   private seq = 0;
 
@@ -84,7 +89,9 @@ export class FakeEventPlace {
   }
 
   private answer(method: string, { pathname, searchParams }: URL, body: never): [number, object] {
-    if (pathname === '/token') return [200, { access_token: 'short', expires_in: 600 }];
+    if (pathname === '/token') return this.token(body);
+    if (pathname === '/v1/account') return [200, { id: this.account, scopes: ['events'], widest: null }];
+    if (pathname === '/v1/placements') return [200, { placements: this.placements }];
     const [, , , id, what] = pathname.split('/');
     if (!id) {
       const wish = body as Pick<FakeEvent, 'title' | 'description' | 'starts_at' | 'settings' | 'reference'>;
@@ -134,6 +141,18 @@ export class FakeEventPlace {
       Object.assign(event.settings, this.ignores ? {} : settings);
     }
     return [200, this.told(id)];
+  }
+
+  private token(body: { grant_type?: string; code?: string; code_verifier?: string }): [number, object] {
+    const short = { access_token: 'short', expires_in: 600 };
+    if (body.grant_type !== 'authorization_code') return [200, short];
+    // RFC 7636: whoever brings the code has to know what its challenge was made from.
+    const challenge = createHash('sha256')
+      .update(body.code_verifier ?? '')
+      .digest('base64url');
+    const good = this.codes.get(body.code ?? '') === challenge;
+    this.codes.delete(body.code ?? '');
+    return good ? [200, { ...short, refresh_token: 'lasting' }] : [400, { message: 'no such code' }];
   }
 
   private told(id: string): object {

@@ -1,14 +1,10 @@
-import path from 'node:path';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
 import { serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
-import { Events } from '../kit/events';
-import { Place, readPlaceEnvironment } from '../kit/place';
-import { RehearsalTime } from '../kit/rehearsal-time';
-import { Tokens } from '../kit/tokens';
+import { openEventPlace } from '../kit/event-place';
 
 /**
  * Guildroad, a made-up professional network: a preview first, published then; events nobody comes to are thrown away
@@ -25,10 +21,8 @@ const STALE_MS = 10_000;
 
 const limits = { title: 72, description: 2200, leastMs: 0, mostMs: 45 * DAY_MS };
 
-const { log, dir, port, rtmpPort } = readPlaceEnvironment('guildroad');
-const time = new RehearsalTime();
-const events = new Events(
-  dir,
+const parts = openEventPlace(
+  'guildroad',
   {
     app: 'guild',
     encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 4200, keyframeS: 2 },
@@ -42,21 +36,10 @@ const events = new Events(
     crowd: { seed: 11, most: 38 },
     delayS: () => VIEWER_DELAY_S,
   },
-  time.nowMs,
-  log,
+  { tokenLifeMs: TOKEN_LIFE_MS },
 );
-const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
-const place = new Place(
-  {
-    name: 'guildroad',
-    tokens,
-    judge: (app, key, drop) => events.judge(app, key, drop),
-    arrivals: () => events.arrivals,
-  },
-  log,
-);
+const { place, events, tokens } = parts;
 const { http } = place;
-time.start(() => events.tick());
 
 serveAccounts(place, tokens, {
   place: 'Guildroad',
@@ -70,11 +53,7 @@ serveAccounts(place, tokens, {
 
 const graphemes = new Intl.Segmenter();
 const { told } = serveEvents({
-  place,
-  events,
-  time,
-  rtmpPort,
-  app: 'guild',
+  ...parts,
   scope: 'broadcasts',
   words: { title: 'subject', description: 'about', startsAt: 'slot' },
   limits: () => limits,
@@ -130,4 +109,4 @@ place.serveRules(limits);
 serveConsolePage(http, 'Guildroad', { rules: limits });
 http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
 
-await place.listen(port, rtmpPort);
+await parts.listen();

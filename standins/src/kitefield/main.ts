@@ -1,4 +1,3 @@
-import path from 'node:path';
 import type { Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
@@ -6,10 +5,9 @@ import { serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
-import { Events, type EventText } from '../kit/events';
-import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
-import { RehearsalTime } from '../kit/rehearsal-time';
-import { Tokens } from '../kit/tokens';
+import { openEventPlace } from '../kit/event-place';
+import type { EventText } from '../kit/events';
+import { refuseInvalid } from '../kit/place';
 
 /**
  * Kitefield, a made-up open video site: events made by its API, received first and published then. Its chat is polled
@@ -31,12 +29,10 @@ type Latency = keyof typeof DELAYS_S;
 /** May be changed from the console, as real places change them. */
 const limits = { title: 96, description: 3600, leastMs: 20 * MINUTE_MS, mostMs: 9 * DAY_MS };
 
-const { log, dir, port, rtmpPort } = readPlaceEnvironment('kitefield');
-const time = new RehearsalTime();
 const delayS = ({ settings }: EventText) =>
   DELAYS_S[(settings['latency'] as Latency | undefined) ?? 'ordinary'];
-const events = new Events(
-  dir,
+const parts = openEventPlace(
+  'kitefield',
   {
     app: 'kite',
     encoder: { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 8000, keyframeS: 3 },
@@ -50,21 +46,10 @@ const events = new Events(
     crowd: { seed: 2, most: 132 },
     delayS,
   },
-  time.nowMs,
-  log,
+  { tokenLifeMs: TOKEN_LIFE_MS },
 );
-const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
-const place = new Place(
-  {
-    name: 'kitefield',
-    tokens,
-    judge: (app, key, drop) => events.judge(app, key, drop),
-    arrivals: () => events.arrivals,
-  },
-  log,
-);
+const { place, events, tokens } = parts;
 const { http } = place;
-time.start(() => events.tick());
 
 serveAccounts(place, tokens, {
   place: 'Kitefield',
@@ -80,11 +65,7 @@ serveAccounts(place, tokens, {
 });
 
 const { told } = serveEvents({
-  place,
-  events,
-  time,
-  rtmpPort,
-  app: 'kite',
+  ...parts,
   scope: 'events',
   words: { title: 'title', description: 'description', startsAt: 'starts_at' },
   limits: () => limits,
@@ -200,4 +181,4 @@ http.post('/console/quota', (req, res) => {
   res.json(quota);
 });
 
-await place.listen(port, rtmpPort);
+await parts.listen();

@@ -1,14 +1,10 @@
-import path from 'node:path';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
 import { serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents, type Placement } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
-import { Events } from '../kit/events';
-import { Place, readPlaceEnvironment } from '../kit/place';
-import { RehearsalTime } from '../kit/rehearsal-time';
-import { Tokens } from '../kit/tokens';
+import { openEventPlace } from '../kit/event-place';
 
 /**
  * Porchway, a made-up social network: profile, pages and circles, public on arrival from the slot on, and over with the
@@ -30,10 +26,8 @@ const PROFILE_VISIBILITIES = ['everybody', 'acquaintances', 'only_me'];
 const limits = { title: 84, description: 1400, leastMs: 0, mostMs: 90 * DAY_MS };
 const owned = { circleAdmits: false, followers: 180 };
 
-const { log, dir, port, rtmpPort } = readPlaceEnvironment('porchway');
-const time = new RehearsalTime();
-const events = new Events(
-  dir,
+const parts = openEventPlace(
+  'porchway',
   {
     app: 'porch',
     encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 5500, keyframeS: 2 },
@@ -47,22 +41,10 @@ const events = new Events(
     crowd: { seed: 7, most: 61 },
     delayS: () => VIEWER_DELAY_S,
   },
-  time.nowMs,
-  log,
+  { tokenLifeMs: TOKEN_LIFE_MS, restsEvery: RESTS_EVERY },
 );
-const tokens = new Tokens(TOKEN_LIFE_MS, path.join(dir, 'grants.json'));
-const place = new Place(
-  {
-    name: 'porchway',
-    tokens,
-    judge: (app, key, drop) => events.judge(app, key, drop),
-    arrivals: () => events.arrivals,
-    restsEvery: RESTS_EVERY,
-  },
-  log,
-);
+const { place, events, tokens } = parts;
 const { http } = place;
-time.start(() => events.tick());
 
 serveAccounts(place, tokens, {
   place: 'Porchway',
@@ -111,11 +93,7 @@ const settings = z
   .partial();
 
 const { told } = serveEvents({
-  place,
-  events,
-  time,
-  rtmpPort,
-  app: 'porch',
+  ...parts,
   scope: 'posts',
   words: { title: 'headline', description: 'body', startsAt: 'begins' },
   limits: () => limits,
@@ -188,4 +166,4 @@ http.put('/console/account', (req, res) => {
   res.status(wish.success ? 200 : 400).json(owned);
 });
 
-await place.listen(port, rtmpPort);
+await parts.listen();

@@ -109,7 +109,9 @@ export class ListingEditor {
   }
 
   protected async save(field: Field, text: string): Promise<void> {
-    const value = text.trim() || null;
+    // A title is one line, however many it takes here.
+    const written = field === 'title' ? text.replace(/\s*\n\s*/g, ' ') : text;
+    const value = written.trim() || null;
     if (value !== this.row().listing[field]) await this.state.save(this.destination().id, { [field]: value });
     this.typed.set(null);
   }

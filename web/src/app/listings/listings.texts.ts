@@ -180,7 +180,6 @@ export const placeholderTexts: Record<Placeholder, string> = {
   time: $localize`:@@placeholder.time:the time, in the show’s zone`,
   zone: $localize`:@@placeholder.zone:the zone’s city`,
   series: $localize`:@@placeholder.series:the series`,
-  link: $localize`:@@placeholder.link:the evergreen link`,
   disclosure: $localize`:@@placeholder.disclosure:the disclosure`,
 };
 

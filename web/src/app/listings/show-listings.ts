@@ -5,9 +5,11 @@ import type { BodyInput } from '@juncta/contract/http';
 import {
   bookListings,
   cancelBookings,
+  readClashes,
   readBackListings,
   readHouseDefaults,
   saveListing,
+  type Clash,
   type HouseDefaults,
   type ListingOutcome,
 } from '@juncta/contract/listings';
@@ -41,6 +43,7 @@ export class ShowListings {
   private readonly series = this.store.selectSignal(showsFeature.selectSeries);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
   private readonly listings = this.store.selectSignal(relayFeature.selectListings);
+  private readonly clashes = signal<readonly Clash[]>([]);
   private readonly accounts = signal<readonly PlaceAccount[]>([]);
   readonly defaults = signal<HouseDefaults | null>(null);
 
@@ -64,6 +67,7 @@ export class ShowListings {
       listings: this.listings(),
       accounts: this.accounts(),
       defaults,
+      clashes: this.clashes(),
     };
   });
   readonly rows = computed((): readonly ListingRow[] => {
@@ -90,12 +94,14 @@ export class ShowListings {
     this.showId.set(showId);
     this.store.dispatch(RelayActions.opened({ showId }));
     void this.try(async () => {
-      const [defaults, { accounts }] = await Promise.all([
+      const [defaults, { accounts }, { clashes }] = await Promise.all([
         this.ask(this.api.call(readHouseDefaults)),
         this.ask(this.api.call(listAccounts)),
+        this.ask(this.api.call(readClashes, { params: { showId } })),
       ]);
       this.defaults.set(defaults);
       this.accounts.set(accounts);
+      this.clashes.set(clashes);
     });
   }
 

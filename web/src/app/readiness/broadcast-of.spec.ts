@@ -38,6 +38,7 @@ const parts = (change: Partial<BroadcastParts> = {}): BroadcastParts => ({
   destinations: [destination],
   listings: [listing],
   accounts: [],
+  clashes: [],
   defaults: { team: { rewind: true }, bySeries: { hour: { rewind: false } }, atDeskMinutes: 40 },
   ...change,
 });

@@ -1,5 +1,5 @@
 import type { Destination, PlaceAccount } from '@juncta/contract/destinations';
-import type { HouseDefaults, Listing } from '@juncta/contract/listings';
+import type { Clash, HouseDefaults, Listing } from '@juncta/contract/listings';
 import type { Show } from '@juncta/contract/shows';
 import { present, type Presented, type SettingValues, type ShowFacts } from '@juncta/core/listings';
 import type { PlannedBroadcast, PlannedListing } from '@juncta/core/readiness';
@@ -13,6 +13,8 @@ export interface BroadcastParts {
   readonly listings: readonly Listing[];
   readonly accounts: readonly PlaceAccount[];
   readonly defaults: HouseDefaults;
+  /** Other shows at about the same time that go to the same destinations. */
+  readonly clashes: readonly Clash[];
 }
 
 /** One row of the board: a destination, its listing, and how that will read. */
@@ -28,7 +30,6 @@ export function rowsOf({ show, seriesName, destinations, listings }: BroadcastPa
     zone: show.text.start?.zone ?? null,
     people: show.text.people,
     seriesName,
-    link: null,
   };
   return destinations.flatMap((destination) => {
     const listing = listings.find(({ destinationId }) => destinationId === destination.id);
@@ -43,7 +44,7 @@ export function defaultsOf({ text }: Show, { team, bySeries }: HouseDefaults): S
 }
 
 export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]): PlannedBroadcast {
-  const { show, others, accounts, defaults } = parts;
+  const { show, others, defaults } = parts;
   return {
     startsAtMs: show.startsAtMs,
     plannedMinutes: show.text.plannedMinutes,
@@ -54,13 +55,13 @@ export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]):
     archivedAtMs: show.archivedAtMs,
     defaults: defaultsOf(show, defaults),
     atDeskMinutes: defaults.atDeskMinutes,
-    listings: rows.map((row) => plannedListing(row, accounts)),
+    listings: rows.map((row) => plannedListing(row, parts)),
   };
 }
 
 function plannedListing(
   { destination, listing, presented }: ListingRow,
-  accounts: readonly PlaceAccount[],
+  { accounts, clashes }: BroadcastParts,
 ): PlannedListing {
   const account = accounts.find(({ id }) => id === destination.accountId);
   return {
@@ -69,7 +70,7 @@ function plannedListing(
     title: presented.title,
     description: presented.description,
     unknownPlaceholders: presented.unknown,
-    hasPicture: false,
+    emptyPlaceholders: presented.missing,
     slot: listing.slot,
     settings: listing.settings,
     state: listing.state,
@@ -77,8 +78,7 @@ function plannedListing(
     bookingDueMs: listing.bookingDueMs,
     differs: listing.differs,
     account: account?.state ?? 'none',
-    // Which other shows go there is not known on this page.
-    keyUsedBy: [],
+    keyUsedBy: clashes.find(({ destinationId }) => destinationId === destination.id)?.titles ?? [],
   };
 }
 

@@ -28,8 +28,10 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
       return $localize`:@@ready.placeholder:“{${list}:name:}” is nothing that is filled in. Viewers at ${place}:place: would read it as it stands.`;
     case 'disclosure_missing':
       return $localize`:@@ready.disclosure:It is sponsored, and ${place}:place: asks for a disclosure: it refuses the listing without one.`;
-    case 'picture_missing':
-      return $localize`:@@ready.picture:${place}:place: announces nothing without a picture. Set one on its own page.`;
+    case 'empty_placeholder':
+      return $localize`:@@ready.placeholderEmpty:There is nothing yet to fill in for “{${list}:name:}”. At ${place}:place: a hole would be read.`;
+    case 'picture_by_hand':
+      return $localize`:@@ready.picture:${place}:place: announces nothing without a picture. Give it one on its own page; it stands on the launch sheet.`;
     case 'setting_missing':
       return $localize`:@@ready.setting:${place}:place: shows nothing before ${field}:field: is chosen.`;
     case 'account_lost':
@@ -79,6 +81,8 @@ export function launchSentence({ step, value }: LaunchItem, { place, field }: Na
       return $localize`:@@launch.desk:Be at the desk`;
     case 'set_by_hand':
       return $localize`:@@launch.set:On ${place}:place:’s own page set ${field}:field: to ${value ?? ''}:value:`;
+    case 'give_picture':
+      return $localize`:@@launch.picture:Give ${place}:place: a picture on its own page`;
     case 'pick_event':
       return $localize`:@@launch.pick:Choose the event that was prepared at ${place}:place:`;
     case 'start':

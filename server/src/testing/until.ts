@@ -1,0 +1,11 @@
+/** Waits until something holds; fails the spec when it does not for so long. */
+export async function until(
+  what: string,
+  holds: () => boolean | Promise<boolean>,
+  patienceMs = 15_000,
+): Promise<void> {
+  for (const endMs = Date.now() + patienceMs; !(await holds());) {
+    if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);
+    await new Promise((again) => setTimeout(again, 20));
+  }
+}
