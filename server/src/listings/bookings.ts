@@ -1,6 +1,6 @@
 import type { ListingOutcome } from '@juncta/contract/listings';
 import type { Show } from '@juncta/contract/shows';
-import { differences } from '@juncta/core/listings';
+import { differences, type SettingId, type SettingValues } from '@juncta/core/listings';
 import { bookingTime, slotAt, slotWindow } from '@juncta/core/schedule';
 import type { App } from '../app';
 import { PlaceRefused } from '../destinations/ask-place';
@@ -88,13 +88,16 @@ async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutc
 
 /** Without the settings that this place does not change on air: those it keeps as they were sent. */
 function onAirPart(app: App, { listing, destination }: ListingAt, wish: ListingWish): ListingWish {
-  const settings = { ...wish.settings };
-  for (const { id, onAir } of app.rules.of(destination.kind).capabilities.settings) {
-    const sent = listing.sent?.settings[id];
-    if (onAir) continue;
-    if (sent === undefined) delete settings[id];
-    else settings[id] = sent;
-  }
+  const settled = app.rules
+    .of(destination.kind)
+    .capabilities.settings.filter(({ onAir }) => !onAir)
+    .map(({ id }) => id);
+  const of = (values: SettingValues, settles: boolean) =>
+    Object.entries(values).filter(([id]) => settled.includes(id as SettingId) === settles);
+  const settings = Object.fromEntries([
+    ...of(wish.settings, false),
+    ...of(listing.sent?.settings ?? {}, true),
+  ]) as SettingValues;
   return { ...wish, settings };
 }
 
