@@ -7,6 +7,7 @@ const VIEWS: [string, string][] = [
   ['/shows', 'Shows'],
   ['/season', 'Season'],
   ['/destinations', 'Destinations'],
+  ['/rules', 'Rules of places and of the house'],
   ['/team', 'Team'],
   ['/shows/new', 'New show'],
   [`${TROUBLED_SHOW}/listings`, 'Listings and slots'],

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
-import { addresses, expect, test } from './support/house';
+import { addresses, expect, makeShow, newTitle, test } from './support/house';
 import { guildroad, kitefield, porchway } from './support/place';
 
 const SHOW = (n: number) => `/shows/c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f0${n}`;
@@ -82,6 +82,8 @@ test('a place that changed its rules is quoted, and the others are booked all th
 
     // Our rule was contradicted: that is said, with the shows it touches, and taken over by one press.
     await teo.goto('/destinations');
+    await expect(teo.getByText('1 refused what our rules allow')).toBeVisible();
+    await teo.getByRole('link', { name: 'House rules and defaults' }).click();
     const alarm = teo.getByRole('alert').filter({ hasText: 'Guildroad refused a listing' });
     await expect(alarm).toContainText('its longest title is 30, and we have 72.');
     await expect(alarm).toContainText('Cold dough, warm shop');
@@ -94,7 +96,7 @@ test('a place that changed its rules is quoted, and the others are booked all th
     await guildroad.setRules({ title: 72 });
   }
   // The place went back to what it had, and so do we.
-  await teo.goto('/destinations');
+  await teo.goto('/rules');
   await teo.getByRole('button', { name: '30: correct longest title of Guildroad' }).click();
   await teo.getByLabel('Corrected figure').fill('72');
   await teo.getByLabel('Where it is from').fill('its letter to all makers');
@@ -222,9 +224,53 @@ test('the next show is made from this one, with everything but what was booked',
   await expect(teo.getByRole('button', { name: 'Bring back' })).toBeVisible();
 });
 
-test('what the house wants is laid down once, and every listing inherits it', async ({ as }) => {
+test('a line is tried before the show, and nothing of it is left at the place', async ({ as }) => {
   const teo = await as('Teo');
   await teo.goto('/destinations');
+  await teo.getByRole('button', { name: /^Kitefield/ }).click();
+  const line = teo.getByRole('region', { name: /^The line to Kitefield/ });
+  await line.getByRole('button', { name: 'Try the line' }).click();
+  await expect(line.getByText(/took the whole test, at \d{4} kbit\/s/)).toBeVisible({ timeout: 30_000 });
+  await expect(teo.getByRole('row', { name: /Kitefield/ })).toContainText('Tried, good');
+  const titles = (await kitefield.events()).map((event) => event['title']);
+  expect(titles).not.toContain('Line test');
+
+  // Where it would be seen it is not offered; the way to each region is measured instead.
+  await teo.getByRole('button', { name: /^Emberplay/ }).click();
+  const ember = teo.getByRole('region', { name: /^The line to Emberplay/ });
+  await expect(ember.getByText(/cannot be tried beforehand/)).toBeVisible();
+  await ember.getByRole('button', { name: 'Measure the way to each' }).click();
+  await expect(ember.getByText('(north)')).toBeVisible();
+  await ember.getByRole('radio', { name: /south/ }).check();
+  await teo.reload();
+  await teo.getByRole('button', { name: /^Emberplay/ }).click();
+  await expect(ember.getByText('south', { exact: true })).toBeVisible();
+  await ember.getByRole('button', { name: 'Measure the way to each' }).click();
+  await ember.getByRole('radio', { name: /the nearest/ }).check();
+  expect(await violations(teo)).toEqual([]);
+});
+
+test('where a show goes is kept as a route, and given to another in one step', async ({ as }) => {
+  const teo = await as('Teo');
+  const name = newTitle('Trade webinars');
+  await teo.goto(SHOW(2));
+  await teo.getByRole('button', { name: 'Keep as a route' }).click();
+  await teo.getByLabel('Name of the route').fill(name);
+  await teo.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(teo.getByText(`Kept as ${name}.`)).toBeVisible();
+  await makeShow(teo, newTitle('Another webinar'));
+  await teo.getByLabel('Route', { exact: true }).selectOption(`${name} (4)`);
+  await teo.getByRole('button', { name: 'Send the show there' }).click();
+  for (const place of ['Emberplay', 'Guildroad', 'Kitefield', 'Porchway'])
+    await expect(teo.getByRole('checkbox', { name: new RegExp(place) })).toBeChecked();
+  await teo.getByRole('button', { name: `Forget the route ${name}` }).click();
+  await teo.getByRole('button', { name: 'Forget now' }).click();
+  await expect(teo.getByRole('option', { name: `${name} (4)` })).toHaveCount(0);
+});
+
+test('what the house wants is laid down once, and every listing inherits it', async ({ as }) => {
+  const teo = await as('Teo');
+  await teo.goto('/rules');
   const defaults = teo.getByRole('region', { name: 'House defaults' });
   await defaults.getByLabel('Chat replay').selectOption('off');
   await expect(defaults.getByText('Saved.')).toBeVisible();
@@ -232,7 +278,7 @@ test('what the house wants is laid down once, and every listing inherits it', as
   await teo.getByRole('button', { name: 'Edit the listing at Guildroad' }).click();
   await teo.getByText(/^Settings there/).click();
   await expect(teo.getByLabel('Chat replay')).toContainText('off (house default)');
-  await teo.goto('/destinations');
+  await teo.goto('/rules');
   await defaults.getByLabel('Chat replay').selectOption('on');
   await expect(defaults.getByText('Saved.')).toBeVisible();
   await defaults.getByLabel('At the desk, min before the start').fill('30');
@@ -240,7 +286,7 @@ test('what the house wants is laid down once, and every listing inherits it', as
   await expect(defaults.getByText('Saved.')).toBeVisible();
   await teo.goto(`${SHOW(3)}/launch`);
   await expect(teo.getByRole('row', { name: /Be at the desk/ })).toContainText('18:30');
-  await teo.goto('/destinations');
+  await teo.goto('/rules');
   await defaults.getByLabel('At the desk, min before the start').fill('40');
   await defaults.getByLabel('At the desk, min before the start').blur();
   await expect(defaults.getByText('Saved.')).toBeVisible();

@@ -362,6 +362,7 @@ test('the public page plays what arrived', async ({ as }) => {
 test('a producer adds a destination by address and key, and chooses it for a show', async ({ as }) => {
   const page = await as('Teo');
   await page.goto('/destinations');
+  await page.getByRole('button', { name: 'Add by address and key' }).click();
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   for (const field of ['Name', 'Two letters', 'Server address']) {
     await expect(page.getByLabel(field, { exact: true })).toHaveAttribute('aria-invalid', 'true');

@@ -40,9 +40,11 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
 
   // The plan: a title of its own at one place, and a link for the guest.
   const link = await makeLink(teo);
-  const title = teo.getByLabel('Title at Kitefield');
+  await teo.getByRole('link', { name: 'Listings', exact: true }).click();
+  await teo.getByRole('button', { name: 'Edit the listing at Kitefield' }).click();
+  const title = teo.getByLabel('Title there');
   await title.fill('Flour 🍞 judged by hand');
-  await expect(teo.getByText('23 of 96 UTF-16 units')).toBeVisible();
+  await expect(teo.getByText('23 of 96')).toBeVisible();
   await title.press('Tab');
 
   // The guest looks at themselves and comes into the wings.

@@ -1,4 +1,4 @@
-import type { RelayReport } from '@juncta/contract/relay';
+import type { LineTestReport, LineTestWish, RelayReport } from '@juncta/contract/relay';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { createServer as createHttpsServer } from 'node:https';
@@ -6,6 +6,8 @@ import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import type { RelayConfig } from './config';
 import { Control } from './control/control';
+import { testLine } from './feeds/line-test';
+import { roundTrip } from './feeds/round-trip';
 import { answerHealth } from './health/health';
 import { PieceSockets } from './intake/piece-socket';
 import { Programme } from './programme/programme';
@@ -102,6 +104,18 @@ export class Relay {
     const programme = this.of(showId);
     programme.epoch = Math.max(programme.epoch, epoch);
     this.sockets?.dropOlder(showId, epoch);
+  }
+
+  /** One after the other: two at once would measure each other. */
+  testLine(wish: LineTestWish): Promise<LineTestReport> {
+    const test = this.testing.then(() => testLine(wish, this.config.allowLocalPlaces));
+    this.testing = test.catch(() => undefined);
+    return test;
+  }
+  private testing: Promise<unknown> = Promise.resolve();
+
+  roundTrips(addresses: readonly string[]): Promise<(number | null)[]> {
+    return Promise.all(addresses.map((address) => roundTrip(address, this.config.allowLocalPlaces)));
   }
 
   report(): RelayReport {

@@ -17,6 +17,8 @@ import { mountClock } from './clock/routes';
 import type { ServerClock } from './clock/server-clock';
 import { mountAccounts } from './destinations/accounts';
 import { mountHouseRules, type RulesBook } from './destinations/house-rules';
+import { mountLines } from './destinations/lines';
+import { mountNamedRoutes } from './destinations/named-routes';
 import { mountDestinations } from './destinations/routes';
 import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
@@ -122,6 +124,8 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountStandIns(api, app);
   mountDestinations(api, app);
   mountAccounts(api, app);
+  mountLines(api, app);
+  mountNamedRoutes(api, app);
   mountHouseRules(api, app);
   mountListings(api, app);
   mountRelay(api, app);

@@ -57,6 +57,23 @@ export const Ingest = z.object({
   secondSender: z.enum(['newer_wins', 'refused', 'unknown']),
 });
 
+/**
+ * How a line can be tried before a show without anybody seeing it. `hidden_event`: by an event of its own, which is
+ * taken away afterwards; only at these placements (null: all), with these settings, and with a slot so far ahead that
+ * it is not public before. `unsafe`: whatever arrives is shown at once. `unknown`: nobody can say.
+ */
+export const LineTestWay = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('hidden_event'),
+    placements: z.nullable(z.array(z.string())),
+    settings: SettingValues,
+    slotInMinutes: z.nullable(z.int()),
+  }),
+  z.object({ kind: z.literal('unsafe') }),
+  z.object({ kind: z.literal('unknown') }),
+]);
+export type LineTestWay = z.infer<typeof LineTestWay>;
+
 export const Encoder = z.object({
   maxHeight: z.int(),
   maxFramesPerS: z.int(),
@@ -115,6 +132,7 @@ export const Capabilities = z.object({
   lateStart: LateStart,
   goingPublic: GoingPublic,
   ingest: Ingest,
+  lineTest: LineTestWay,
   encoder: Encoder,
   feedLoss: FeedLoss,
   longestMinutes: z.nullable(z.int()),

@@ -2,10 +2,24 @@ import { NAME_MAX } from '@juncta/core/shows';
 import { TILE_CODE, TILE_PATTERNS } from '@juncta/core/destinations';
 import * as z from 'zod/mini';
 import { HouseRules } from './capabilities';
-import { endpoint, Id, line, Nothing, right } from '../http';
+import { endpoint, Id, InstantMs, line, Nothing, right } from '../http';
 
 /** How a destination is reached. What each can do is said by its capabilities, not by its kind. */
 export const DESTINATION_KINDS = ['custom_rtmp', 'emberplay', 'kitefield', 'porchway', 'guildroad'] as const;
+
+/** What a few seconds of test pattern found out about the line to a destination. */
+export const LineTest = z.object({
+  atMs: InstantMs,
+  /** The place took our stream, to the end. */
+  good: z.boolean(),
+  /** What happened, for a person, and what to do. */
+  sentence: z.string(),
+  /** Of the connection, there and back, ms; null: it did not stand. */
+  roundTripMs: z.nullable(z.number()),
+  /** What the place took; null: nothing. */
+  kbps: z.nullable(z.int()),
+});
+export type LineTest = z.infer<typeof LineTest>;
 
 /** A place outside that carries shows: one account and one placement in it. Its key is never told. */
 export const Destination = z.object({
@@ -27,6 +41,10 @@ export const Destination = z.object({
   placement: z.nullable(z.object({ id: z.string(), kind: z.string(), name: z.string() })),
   /** What it allows, as far as we know. */
   rules: HouseRules,
+  /** The last test of the line; null: none yet. */
+  lineTest: z.nullable(LineTest),
+  /** Where feeds go in, at places that have regions; null: the nearest. */
+  region: z.nullable(z.string()),
 });
 export type Destination = z.infer<typeof Destination>;
 

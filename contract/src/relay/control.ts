@@ -16,6 +16,8 @@ import { FeedReport } from './feeds';
  * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedWish}  | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/stop`     |                   | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenWish}  | {@link ProgrammeReport}    |
+ * | `POST /control/line-tests`                       | {@link LineTestWish} | {@link LineTestReport}  |
+ * | `POST /control/round-trips`                      | {@link RoundTripsWish} | {@link RoundTrips}    |
  * | `GET /control/recordings/:show/:run/:kind`       |                   | the file, by ranges        |
  */
 
@@ -32,6 +34,35 @@ export const FeedWish = z.object({
   arrival: z.enum(['public', 'held']),
 });
 export type FeedWish = z.infer<typeof FeedWish>;
+
+/** A few seconds of test pattern to one ingest. */
+export const LineTestWish = z.object({
+  address: z.string(),
+  key: z.string(),
+  seconds: z.int().check(z.minimum(1), z.maximum(10)),
+  /** Of picture and sound together. */
+  kbps: z.int().check(z.minimum(200), z.maximum(12_000)),
+  height: z.int().check(z.minimum(180), z.maximum(1080)),
+});
+export type LineTestWish = z.infer<typeof LineTestWish>;
+
+export const LineTestReport = z.object({
+  /**
+   * `taken`: all of it; `refused`: the place said no to the key; `cut_off`: it took the stream and then let go;
+   * `stalled`: the line does not carry this rate; `no_answer`: nothing there speaks RTMP.
+   */
+  outcome: z.enum(['taken', 'refused', 'cut_off', 'stalled', 'no_answer', 'no_address']),
+  /** There and back, ms; null: nobody answered. */
+  roundTripMs: z.nullable(z.number()),
+  /** What was taken; null: not all of it. */
+  kbps: z.nullable(z.int()),
+  placeSays: z.nullable(z.string()),
+});
+export type LineTestReport = z.infer<typeof LineTestReport>;
+
+export const RoundTripsWish = z.object({ addresses: z.array(z.string()).check(z.maxLength(20)) });
+/** There and back, ms, in the order of the addresses; null: no answer. */
+export const RoundTrips = z.object({ roundTripsMs: z.array(z.nullable(z.number())) });
 
 export const RECORDING_KINDS = ['clean', 'aired'] as const;
 export type RecordingKind = (typeof RECORDING_KINDS)[number];

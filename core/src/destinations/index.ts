@@ -2,3 +2,4 @@ export * from './network-address';
 export * from './pasted-target';
 export * from './tile';
 export * from './correctable';
+export * from './line-test';

@@ -2,6 +2,8 @@ import {
   CoverWish,
   FeedWish,
   LeaseWish,
+  LineTestWish,
+  RoundTripsWish,
   RECORDING_KINDS,
   RunWish,
   SeenWish,
@@ -23,7 +25,7 @@ const REPORT_EVERY_MS = 1000;
 /** Changes that come close together are told together. */
 const GATHER_MS = 50;
 
-class Refused extends Error {
+export class Refused extends Error {
   constructor(
     readonly status: number,
     message: string,
@@ -90,6 +92,16 @@ export class Control {
     }
     if (what === 'recordings' && showId && act && destinationId) {
       this.sendRecording(req, res, showId, act, destinationId);
+      return;
+    }
+    if (method === 'POST' && what === 'line-tests') {
+      json(res, 200, await this.relay.testLine(await body(req, LineTestWish)));
+      return;
+    }
+    if (method === 'POST' && what === 'round-trips') {
+      json(res, 200, {
+        roundTripsMs: await this.relay.roundTrips((await body(req, RoundTripsWish)).addresses),
+      });
       return;
     }
     if (what !== 'shows' || !showId || !UUID.test(showId)) throw new Refused(404, 'there is no such door');

@@ -69,7 +69,7 @@ async function connectPlaces(tx: Transaction, app: App, now: number): Promise<vo
   for (const { page, ...values } of there) {
     const address = places[values.kind]!.url;
     const pageUrl = new URL(page, address).href;
-    const row = { ...values, address, pageUrl, secret: null, addedAt: now, removedAt: null };
+    const row = { ...values, address, pageUrl, secret: null, addedAt: now };
     if (await addDestination(tx, row)) isNew = true;
     else
       await changeDestination(tx, values.id, {

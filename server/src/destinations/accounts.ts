@@ -131,7 +131,6 @@ export function mountAccounts(router: Router, app: App): void {
         placement: { id, kind, name },
         pageUrl: null,
         addedAt: app.clock.now(),
-        removedAt: null,
       });
       await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
       return store.describe((await store.findDestination(tx, body.id))!, app.rules.of(account.kind));

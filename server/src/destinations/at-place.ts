@@ -8,12 +8,19 @@ import type { DestinationRow } from './store';
 
 /** How a destination is reached: by its account's token, or by its own key. */
 export async function targetOf(app: App, row: DestinationRow): Promise<Target> {
-  const placement = row.placement?.id ?? null;
-  if (row.accountId === null)
-    return { id: row.id, address: row.address, secret: app.secrets.unlock(row.secret!, row.id), placement };
+  if (row.accountId === null) {
+    const secret = app.secrets.unlock(row.secret!, row.id);
+    return { id: row.id, address: row.address, secret, ...withinOf(row) };
+  }
   const account = (await findAccount(app.db, row.accountId))!;
-  return { ...accountTarget(app, account), placement };
+  return { ...accountTarget(app, account), ...withinOf(row) };
 }
+
+/** Where within a place something is, and where its feed goes in. */
+const withinOf = ({ placement, region, nearestRegion }: DestinationRow) => ({
+  placement: placement?.id ?? null,
+  region: region ?? nearestRegion,
+});
 
 export function accountTarget(app: App, { id, address, secret }: AccountRow): Target {
   return { id, address, secret: app.secrets.unlock(secret, id), placement: null };
@@ -29,9 +36,7 @@ export async function atPlace<T>(
   act: (target: Target) => Promise<T>,
 ): Promise<T> {
   const account = row.accountId === null ? undefined : await findAccount(app.db, row.accountId);
-  const target = account
-    ? { ...accountTarget(app, account), placement: row.placement?.id ?? null }
-    : await targetOf(app, row);
+  const target = account ? { ...accountTarget(app, account), ...withinOf(row) } : await targetOf(app, row);
   try {
     const done = await act(target);
     if (account && account.lostAt !== null) await remember(app, account.id, null);

@@ -8,6 +8,7 @@ import type { FieldError } from '@juncta/contract/errors';
 import { readPastedTarget, type TargetProblem } from '@juncta/core/destinations';
 import type { Router } from 'express';
 import type { App } from '../app';
+import type { Queryable } from '../database/connect';
 import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
@@ -59,7 +60,6 @@ export function mountDestinations(router: Router, app: App): void {
         placement: null,
         pageUrl: body.pageUrl || null,
         addedAt: app.clock.now(),
-        removedAt: null,
       });
       await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
       return store.describe((await store.findDestination(tx, body.id))!, app.rules.of('custom_rtmp'));
@@ -79,20 +79,28 @@ export function mountDestinations(router: Router, app: App): void {
 
   mount(router, app, setShowDestinations, async ({ params: { showId }, body }) =>
     app.db.transaction(async (tx) => {
-      if (!(await findShow(tx, showId))) throw notFound('show');
-      const known = new Set((await store.listDestinations(tx)).map(({ id }) => id));
-      if (body.destinationIds.some((id) => !known.has(id))) throw notFound('destination');
-      for (const { listing, destination } of await listingsAt(tx, showId)) {
-        if (body.destinationIds.includes(destination.id)) continue;
-        if (await isSendingTo(tx, destination.id, showId))
-          throw new Refusal('not_ready', 'The show is being sent there just now. End that feed first.');
-        // Taken off the board, the event would stay over there, and nobody would come to it.
-        if (listing.listingState === 'booked')
-          throw new Refusal('not_ready', `It is booked at ${destination.name}. Cancel the booking first.`);
-      }
-      await store.setShowDestinations(tx, showId, [...new Set(body.destinationIds)]);
+      await sendShowTo(tx, showId, body.destinationIds);
       await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId });
       return body;
     }),
   );
+}
+
+/** Sets where a show goes; refused where that would leave something at a place that nobody comes to. */
+export async function sendShowTo(tx: Queryable, showId: string, ids: readonly string[]): Promise<void> {
+  if (!(await findShow(tx, showId))) throw notFound('show');
+  const known = new Set((await store.listDestinations(tx)).map(({ id }) => id));
+  if (ids.some((id) => !known.has(id))) throw notFound('destination');
+  for (const { listing, destination } of await listingsAt(tx, showId)) {
+    if (ids.includes(destination.id)) continue;
+    if (await isSendingTo(tx, destination.id, showId))
+      throw new Refusal(
+        'not_ready',
+        `The show is being sent to ${destination.name} just now. End that feed first.`,
+      );
+    // Taken off the board, the event would stay over there, and nobody would come to it.
+    if (listing.listingState === 'booked')
+      throw new Refusal('not_ready', `It is booked at ${destination.name}. Cancel the booking first.`);
+  }
+  await store.setShowDestinations(tx, showId, [...new Set(ids)]);
 }

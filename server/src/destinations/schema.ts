@@ -1,4 +1,4 @@
-import { DESTINATION_KINDS } from '@juncta/contract/destinations';
+import { DESTINATION_KINDS, type LineTest } from '@juncta/contract/destinations';
 import { CORRECTABLES, TILE_PATTERNS } from '@juncta/core/destinations';
 import { LISTING_STATES } from '@juncta/contract/listings';
 import type { SettingValues } from '@juncta/core/listings';
@@ -79,6 +79,14 @@ export const destination = pgTable('destination', {
   accountId: uuid('account_id').references(() => placeAccount.id),
   placement: jsonb().$type<{ id: string; kind: string; name: string }>(),
   pageUrl: text('page_url'),
+  /** The last test of its line; null: none yet. */
+  lineTest: jsonb('line_test').$type<LineTest>(),
+  /** An event made for a test of the line that may still be there. */
+  lineTestEvent: text('line_test_event'),
+  /** Where feeds go in, chosen by a person; null: the nearest. */
+  region: text(),
+  /** By the last measuring. */
+  nearestRegion: text('nearest_region'),
   addedAt: instantMs('added_at').notNull(),
   /** Removed ones are kept for what finished shows say of them. */
   removedAt: instantMs('removed_at'),
@@ -129,4 +137,43 @@ export const showDestination = pgTable(
     chatCursor: text('chat_cursor'),
   },
   (t) => [primaryKey({ columns: [t.showId, t.destinationId] })],
+);
+
+/** What was written for listings that were taken off a show's board: put back on it, they are as they were. */
+export const listingOff = pgTable(
+  'listing_off',
+  {
+    showId: uuid('show_id')
+      .notNull()
+      .references(() => show.id, { onDelete: 'cascade' }),
+    destinationId: uuid('destination_id')
+      .notNull()
+      .references(() => destination.id),
+    title: text(),
+    description: text(),
+    slot: jsonb().$type<Slot>().notNull(),
+    settings: jsonb().$type<SettingValues>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.showId, t.destinationId] })],
+);
+
+/** A named group of destinations. */
+export const namedRoute = pgTable('named_route', {
+  id: uuid().primaryKey(),
+  name: text().notNull().unique(),
+});
+
+export const routeDestination = pgTable(
+  'route_destination',
+  {
+    routeId: uuid('route_id')
+      .notNull()
+      .references(() => namedRoute.id, { onDelete: 'cascade' }),
+    destinationId: uuid('destination_id')
+      .notNull()
+      .references(() => destination.id),
+    position: integer().notNull(),
+    settings: jsonb().$type<SettingValues>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.routeId, t.destinationId] })],
 );

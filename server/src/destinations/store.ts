@@ -1,17 +1,30 @@
 import type { Destination, HouseRules } from '@juncta/contract/destinations';
-import { and, asc, eq, isNull, notInArray, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, notInArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { connectorOf } from './connectors';
-import { destination, showDestination } from './schema';
+import { destination, listingOff, showDestination } from './schema';
 
 export type DestinationRow = typeof destination.$inferSelect;
+export type NewDestination = typeof destination.$inferInsert;
 
 /** What the team sees of one. Its secret stays here. */
 export function describe(row: DestinationRow, rules: HouseRules): Destination {
-  const { id, name, code, pattern, kind, address, pageUrl, accountId, placement } = row;
+  const { id, name, code, pattern, kind, address, pageUrl, accountId, placement, lineTest, region } = row;
   const { look } = connectorOf(kind);
-  const where = { accountId, placement: placement ?? null };
-  return { id, name, code, pattern, kind, address, pageUrl, ...where, canBeSeen: look !== null, rules };
+  const where = { accountId, placement: placement ?? null, region };
+  return {
+    id,
+    name,
+    code,
+    pattern,
+    kind,
+    address,
+    pageUrl,
+    ...where,
+    lineTest,
+    canBeSeen: look !== null,
+    rules,
+  };
 }
 
 export async function listDestinations(db: Queryable): Promise<DestinationRow[]> {
@@ -27,7 +40,7 @@ export async function findDestination(db: Queryable, id: string): Promise<Destin
 }
 
 /** False: there is one with this id already. */
-export async function addDestination(db: Queryable, row: DestinationRow): Promise<boolean> {
+export async function addDestination(db: Queryable, row: NewDestination): Promise<boolean> {
   return (await db.insert(destination).values(row).onConflictDoNothing().returning()).length > 0;
 }
 
@@ -38,7 +51,7 @@ export async function removeDestination(db: Queryable, id: string, atMs: number)
 export async function changeDestination(
   db: Queryable,
   id: string,
-  values: Partial<Pick<DestinationRow, 'address' | 'accountId' | 'placement' | 'pageUrl' | 'secret'>>,
+  values: Partial<Omit<DestinationRow, 'id' | 'kind' | 'addedAt'>>,
 ): Promise<void> {
   await db.update(destination).set(values).where(eq(destination.id, id));
 }
@@ -54,25 +67,45 @@ export async function destinationsOfShow(db: Queryable, showId: string): Promise
   return rows.map((row) => row.destination);
 }
 
+/** What is written for a listing by people. */
+const written = ({ title, description, slot, settings }: typeof showDestination.$inferSelect) => ({
+  title,
+  description,
+  slot,
+  settings,
+});
+
+/**
+ * Sets where a show goes, in this order. What was written for those that are taken off is kept, and is there again
+ * when they are put back.
+ */
 export async function setShowDestinations(
   db: Queryable,
   showId: string,
   ids: readonly string[],
 ): Promise<void> {
-  await db
+  const { showId: ofShow, destinationId: at } = showDestination;
+  const taken = await db
     .delete(showDestination)
-    .where(
-      and(
-        eq(showDestination.showId, showId),
-        ids.length > 0 ? notInArray(showDestination.destinationId, [...ids]) : undefined,
-      ),
-    );
+    .where(and(eq(ofShow, showId), ids.length > 0 ? notInArray(at, [...ids]) : undefined))
+    .returning();
+  for (const row of taken)
+    await db
+      .insert(listingOff)
+      .values({ showId, destinationId: row.destinationId, ...written(row) })
+      .onConflictDoUpdate({ target: [listingOff.showId, listingOff.destinationId], set: written(row) });
   if (ids.length === 0) return;
   await db
     .insert(showDestination)
     .values(ids.map((destinationId, position) => ({ showId, destinationId, position })))
-    .onConflictDoUpdate({
-      target: [showDestination.showId, showDestination.destinationId],
-      set: { position: sql`excluded.position` },
-    });
+    .onConflictDoUpdate({ target: [ofShow, at], set: { position: sql`excluded.position` } });
+  const back = await db
+    .delete(listingOff)
+    .where(and(eq(listingOff.showId, showId), inArray(listingOff.destinationId, [...ids])))
+    .returning();
+  for (const { destinationId, showId: _, ...values } of back)
+    await db
+      .update(showDestination)
+      .set(values)
+      .where(and(eq(ofShow, showId), eq(at, destinationId)));
 }

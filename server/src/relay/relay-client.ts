@@ -1,8 +1,18 @@
-import { ProgrammeReport, RelayReport, type FeedWish, type RecordingKind } from '@juncta/contract/relay';
+import {
+  LineTestReport,
+  ProgrammeReport,
+  RelayReport,
+  RoundTrips,
+  type FeedWish,
+  type LineTestWish,
+  type RecordingKind,
+} from '@juncta/contract/relay';
 import type { Logger } from 'pino';
 import { Refusal } from '../http/errors';
 
 const PATIENCE_MS = 4000;
+/** Tests of two destinations wait for one another. */
+const LINE_TEST_PATIENCE_MS = 60_000;
 const TRIES = 2;
 const AGAIN_MS = 1000;
 /** The relay reports every second. */
@@ -27,6 +37,16 @@ export class RelayClient {
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/stop`);
   seen = (showId: string, destinationId: string, isPublic: boolean) =>
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/seen`, { public: isPublic });
+
+  /** Never given twice by itself: a place would see two. */
+  async testLine(wish: LineTestWish): Promise<LineTestReport> {
+    return LineTestReport.parse(await this.askOnce('POST', 'line-tests', wish, LINE_TEST_PATIENCE_MS));
+  }
+
+  async roundTrips(addresses: readonly string[]): Promise<readonly (number | null)[]> {
+    return RoundTrips.parse(await this.askOnce('POST', 'round-trips', { addresses }, PATIENCE_MS))
+      .roundTripsMs;
+  }
 
   /** A finished recording, or the part of it that `range` names; the relay's own answer. */
   async recording(
@@ -92,23 +112,30 @@ export class RelayClient {
     }
   }
 
+  /** Every order may be given twice. */
   private async ask(method: string, path: string, body: unknown = {}): Promise<ProgrammeReport> {
     for (let left = TRIES - 1; ; left--) {
       try {
-        const response = await fetch(new URL(`/control/${path}`, this.url), {
-          method,
-          headers: { Authorization: `Bearer ${this.secret}`, 'Content-Type': 'application/json' },
-          ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
-          signal: AbortSignal.timeout(PATIENCE_MS),
-        });
-        if (!response.ok) throw new Error(`the relay answered ${response.status}: ${await response.text()}`);
-        return ProgrammeReport.parse(await response.json());
+        return ProgrammeReport.parse(await this.askOnce(method, path, body, PATIENCE_MS));
       } catch (error) {
-        // Every order may be given twice.
-        if (left > 0) continue;
-        this.log.error({ err: error }, 'the relay did not take an order');
-        throw away();
+        if (left === 0) throw error;
       }
+    }
+  }
+
+  private async askOnce(method: string, path: string, body: unknown, patienceMs: number): Promise<unknown> {
+    try {
+      const response = await fetch(new URL(`/control/${path}`, this.url), {
+        method,
+        headers: { Authorization: `Bearer ${this.secret}`, 'Content-Type': 'application/json' },
+        ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
+        signal: AbortSignal.timeout(patienceMs),
+      });
+      if (!response.ok) throw new Error(`the relay answered ${response.status}: ${await response.text()}`);
+      return await response.json();
+    } catch (error) {
+      this.log.error({ err: error }, 'the relay did not take an order');
+      throw away();
     }
   }
 }

@@ -46,7 +46,6 @@ export async function addHarbour(
     placement: accountId === null ? null : { id: 'channel', kind: 'channel', name: 'The school' },
     pageUrl: null,
     addedAt: 0,
-    removedAt: null,
   });
   return id;
 }

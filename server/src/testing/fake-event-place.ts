@@ -38,6 +38,8 @@ export class FakeEventPlace {
   ignores = false;
   /** Events are made, and the answer is lost on its way. */
   forgetAnswer = false;
+  /** Nothing can be deleted. */
+  keepsEvents = false;
   /** Every answer takes so long. */
   answerAfterMs = 0;
   /** Codes that its owner gave, by which the challenge of each is known. */
@@ -131,6 +133,7 @@ export class FakeEventPlace {
         },
       ];
     }
+    if (method === 'DELETE' && this.keepsEvents) return [409, { message: 'not just now' }];
     if (method === 'DELETE') {
       this.events.splice(this.events.indexOf(event), 1);
       return [200, {}];

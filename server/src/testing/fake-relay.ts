@@ -1,4 +1,4 @@
-import type { ProgrammeReport } from '@juncta/contract/relay';
+import type { LineTestReport, ProgrammeReport } from '@juncta/contract/relay';
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 
@@ -8,6 +8,10 @@ export class FakeRelay {
   /** What it was told: `PUT run {"runId":…}`. */
   readonly heard: string[] = [];
   readonly reports = new Map<string, ProgrammeReport>();
+  /** What becomes of every test of a line. */
+  lineTest: LineTestReport = { outcome: 'taken', roundTripMs: 12.5, kbps: 4480, placeSays: null };
+  /** By address, ms. */
+  roundTrips: Record<string, number> = {};
   /** Answers everything with an error. */
   broken = false;
   private server: Server | undefined;
@@ -94,6 +98,17 @@ export class FakeRelay {
       res
         .writeHead(206, { 'Content-Type': 'video/mp4', 'Content-Range': 'bytes 0-3/9', 'Content-Length': 4 })
         .end('clip');
+      return;
+    }
+    if (url === '/control/line-tests') {
+      this.heard.push(`POST line-tests ${text}`);
+      res.writeHead(200).end(JSON.stringify(this.lineTest));
+      return;
+    }
+    if (url === '/control/round-trips') {
+      const { addresses } = JSON.parse(text) as { addresses: string[] };
+      const roundTripsMs = addresses.map((address) => this.roundTrips[address] ?? null);
+      res.writeHead(200).end(JSON.stringify({ roundTripsMs }));
       return;
     }
     const [, , , showId, act, destinationId, feedAct] = url.split('/') as [

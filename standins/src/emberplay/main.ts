@@ -26,7 +26,8 @@ const SCOPES = {
   'chat:read': 'read your chat',
   'chat:write': 'write in your chat in your name',
 } as const;
-const REGIONS = ['north', 'south', 'east', 'west'] as const;
+/** How much further away than the first each other region is, ms. */
+const FAR_REGIONS = { south: 38, east: 74, west: 121 };
 const TOKEN_LIFE_MS = 4 * 3_600_000;
 const REPLY_BYTES = 420;
 
@@ -122,9 +123,10 @@ http.patch('/v1/channel', needs('channel:write'), (req, res) => {
   res.json(described());
 });
 
+const doors = new Map([['north', rtmpPort]]);
 http.get('/v1/channel/ingest', needs('ingest:read'), (_req, res) => {
-  const address = `rtmp://127.0.0.1:${rtmpPort}/ember`;
-  res.json({ key: channel.key, regions: REGIONS.map((region) => ({ region, address })) });
+  const regions = [...doors].map(([region, at]) => ({ region, address: `rtmp://127.0.0.1:${at}/ember` }));
+  res.json({ key: channel.key, regions });
 });
 
 http.post('/v1/channel/ingest/key', needs('ingest:write'), (_req, res) => {
@@ -216,6 +218,9 @@ http.post('/console/key', (_req, res) => {
   res.json({});
 });
 
+for (const [region, awayMs] of Object.entries(FAR_REGIONS)) {
+  doors.set(region, await place.ingest.listenFar(awayMs));
+}
 const server = await place.listen(port, rtmpPort);
 server.on('upgrade', (req, socket, head) => {
   const url = new URL(req.url ?? '/', 'http://emberplay');

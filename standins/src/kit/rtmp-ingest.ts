@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { createServer, type Server, type Socket } from 'node:net';
+import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import type { Logger } from 'pino';
 import { readAmf, writeAmf, type Amf } from './amf';
 
@@ -53,6 +53,7 @@ interface ChunkState {
 export class RtmpIngest {
   private readonly server: Server;
   private readonly open = new Set<Publisher>();
+  private readonly far: Server[] = [];
 
   constructor(
     readonly faults: IngestFaults,
@@ -74,6 +75,18 @@ export class RtmpIngest {
     });
   }
 
+  /** The same ingest at another door, further away: its greeting comes so much later. Gives the door's port. */
+  async listenFar(greetAfterMs: number): Promise<number> {
+    const server = createServer((socket) => {
+      const publisher = new Publisher(socket, this, () => this.open.delete(publisher), greetAfterMs);
+      this.open.add(publisher);
+    });
+    server.maxConnections = 100;
+    this.far.push(server);
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    return (server.address() as AddressInfo).port;
+  }
+
   /** Takes over what has been set in {@link faults} for the streams that are open. */
   applyFaults(): void {
     for (const publisher of this.open) publisher.applyFaults();
@@ -85,7 +98,7 @@ export class RtmpIngest {
   }
 
   close(): void {
-    this.server.close();
+    for (const server of [this.server, ...this.far]) server.close();
     this.cutAll();
   }
 }
@@ -108,6 +121,8 @@ class Publisher {
     private readonly socket: Socket,
     private readonly ingest: RtmpIngest,
     private readonly gone: () => void,
+    /** A line that is longer, ms. */
+    private readonly greetAfterMs = 0,
   ) {
     socket.setNoDelay(true);
     socket.on('data', (bytes) => this.take(bytes));
@@ -157,7 +172,9 @@ class Publisher {
       if (this.buffer.length < 1 + HANDSHAKE) return false;
       if (this.buffer[0] !== 3) throw new Error('another version');
       const s1 = Buffer.concat([Buffer.alloc(8), randomBytes(HANDSHAKE - 8)]);
-      this.socket.write(Buffer.concat([Buffer.from([3]), s1, this.buffer.subarray(1, 1 + HANDSHAKE)]));
+      const greeting = Buffer.concat([Buffer.from([3]), s1, this.buffer.subarray(1, 1 + HANDSHAKE)]);
+      if (this.greetAfterMs === 0) this.socket.write(greeting);
+      else setTimeout(() => this.socket.write(greeting), this.greetAfterMs);
       this.buffer = this.buffer.subarray(1 + HANDSHAKE);
       this.greeted = true;
     }

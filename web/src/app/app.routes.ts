@@ -76,6 +76,11 @@ export const routes: Routes = [
             loadComponent: () => import('./destinations/destinations.page').then((m) => m.DestinationsPage),
           },
           {
+            path: 'rules',
+            title: titles.rules,
+            loadComponent: () => import('./destinations/rules.page').then((m) => m.RulesPage),
+          },
+          {
             path: 'team',
             title: titles.team,
             loadComponent: () => import('./team/team.page').then((m) => m.TeamPage),

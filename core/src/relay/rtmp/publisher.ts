@@ -22,7 +22,7 @@ export interface PublisherStep {
 }
 
 const HANDSHAKE_BYTES = 1536;
-const VERSION = 3;
+export const RTMP_VERSION = 3;
 /**
  * What we cut media into. Nearly every picture of a programme is one chunk, so that many feeds can share its bytes;
  * receivers take far more.
@@ -62,7 +62,7 @@ export class RtmpPublisher {
   /** C0 and C1: what is said first. */
   begin(): Uint8Array {
     const bytes = new Uint8Array(1 + HANDSHAKE_BYTES);
-    bytes[0] = VERSION;
+    bytes[0] = RTMP_VERSION;
     bytes.set(this.nonce, 9);
     return bytes;
   }
@@ -101,7 +101,7 @@ export class RtmpPublisher {
     all.set(this.handshake);
     all.set(bytes, this.handshake.length);
     this.handshake = all;
-    if (all.length > 0 && all[0] !== VERSION) throw new RangeError('not RTMP: another version answered');
+    if (all.length > 0 && all[0] !== RTMP_VERSION) throw new RangeError('not RTMP: another version answered');
     if (all.length < 1 + 2 * HANDSHAKE_BYTES) return null;
     // C2 gives S1 back.
     send.push(all.slice(1, 1 + HANDSHAKE_BYTES));

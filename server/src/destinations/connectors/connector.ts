@@ -9,6 +9,8 @@ export interface Target {
   readonly secret: string;
   /** Where in the account; null where there is no account. */
   readonly placement: string | null;
+  /** Where its feed goes in, at places that have regions; null: the place's first. */
+  readonly region?: string | null;
 }
 
 /** Where a feed is to be sent. */
@@ -16,6 +18,13 @@ export interface IngestPoint {
   /** `rtmp(s)://host[:port]/app`. */
   readonly address: string;
   readonly key: string;
+}
+
+/** One of the regions in which a place takes feeds. */
+export interface PlaceRegion {
+  readonly region: string;
+  /** `rtmp(s)://host[:port]/app`. */
+  readonly address: string;
 }
 
 /** What is to be presented there. */
@@ -141,6 +150,8 @@ export interface Connector {
   readonly arrival: 'public' | 'held';
   /** Makes the listing there, or sets what is there to it, and says where the feed goes. */
   open(target: Target, listing: ListingWish, ask: AskPlace): Promise<Opened>;
+  /** Where the place takes feeds; missing: in one region only. */
+  readonly regions?: (target: Target, ask: AskPlace) => Promise<PlaceRegion[]>;
   /** Null: nothing can be made there ahead of its time. */
   readonly booking: PlaceBooking | null;
   /** Null: it is reached by server address and key. */

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import {
   addDestination,
   listDestinations,
+  readHouseRules,
   removeDestination,
   type Destination,
 } from '@juncta/contract/destinations';
@@ -11,10 +13,9 @@ import { TILE_PATTERNS, type TilePattern } from '@juncta/core/destinations';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { AccountsPanel } from './accounts-panel';
-import { HouseDefaultsPanel } from '../listings/house-defaults-panel';
-import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
-import { HouseRulesPanel } from './house-rules-panel';
+import { StateMark } from '../look/state-mark';
+import { LinePanel } from './line-panel';
 import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
 import { Tile } from '../look/tile';
@@ -26,12 +27,12 @@ import { destinationTexts, patternNames } from './destinations.texts';
   selector: 'jn-destinations-page',
   imports: [
     AccountsPanel,
-    ArmedKey,
-    HouseDefaultsPanel,
-    HouseRulesPanel,
     Key,
+    LinePanel,
     Notice,
     ReactiveFormsModule,
+    RouterLink,
+    StateMark,
     TextField,
     Tile,
   ],
@@ -52,6 +53,12 @@ export class DestinationsPage {
   protected readonly destinations = signal<readonly Destination[] | null>(null);
   protected readonly error = signal<ErrorBody | null>(null);
   protected readonly added = signal<string | null>(null);
+  /** The form for adding by address and key is open. */
+  protected readonly adding = signal(false);
+  /** Refusals that contradict our rules, and that nobody has looked at. */
+  protected readonly alarms = signal(0);
+  private readonly picked = signal<string | null>(null);
+  protected readonly chosen = computed(() => this.destinations()?.find(({ id }) => id === this.picked()));
   protected readonly pattern = signal<TilePattern>('plain');
   protected readonly form = {
     name: new FormControl('', { nonNullable: true }),
@@ -66,6 +73,21 @@ export class DestinationsPage {
 
   constructor() {
     this.read();
+    this.api.call(readHouseRules).subscribe({
+      next: ({ alarms }) => this.alarms.set(alarms.length),
+      // The page of rules says what is wrong with them.
+      error: () => undefined,
+    });
+  }
+
+  protected pick(id: string): void {
+    this.picked.update((before) => (before === id ? null : id));
+  }
+
+  protected replace(destination: Destination): void {
+    this.destinations.update(
+      (all) => all?.map((one) => (one.id === destination.id ? destination : one)) ?? null,
+    );
   }
 
   protected problem(field: string): string | null {
@@ -90,6 +112,8 @@ export class DestinationsPage {
         for (const control of Object.values(this.form)) control.reset();
         this.error.set(null);
         this.added.set(destination.name);
+        this.adding.set(false);
+        this.picked.set(destination.id);
         this.read();
       },
       error: (error: ErrorBody) => this.error.set(error),

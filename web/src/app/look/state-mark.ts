@@ -9,7 +9,12 @@ type Tone = 'quiet' | 'saffron' | 'tally' | 'wrong' | 'done';
 /** A shape and a tone for each state; the word comes from whoever shows it. No two states share both. */
 type ListingState = (typeof LISTING_STATES)[number];
 const MARKS: Record<
-  `phase.${Phase}` | 'phase.overdue' | `feed.${FeedState}` | `listing.${ListingState}`,
+  | `phase.${Phase}`
+  | 'phase.overdue'
+  | `feed.${FeedState}`
+  | `listing.${ListingState}`
+  | 'line.good'
+  | 'line.bad',
   readonly [Shape, Tone]
 > = {
   'phase.plan': ['hollow', 'quiet'],
@@ -32,6 +37,8 @@ const MARKS: Record<
   'listing.ending': ['half', 'saffron'],
   'listing.closed': ['bar', 'done'],
   'listing.lapsed': ['cross', 'wrong'],
+  'line.good': ['full', 'done'],
+  'line.bad': ['bar', 'wrong'],
 };
 export type MarkedState = keyof typeof MARKS;
 

@@ -3,11 +3,11 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { Destination } from '@juncta/contract/destinations';
 import type { FeedReport, ProgrammeReport, Recording, RelayView } from '@juncta/contract/relay';
 import type { Role } from '@juncta/core/team';
 import { provideStore, Store } from '@ngrx/store';
 import { DestinationsPage } from '../destinations/destinations.page';
+import { tower } from '../destinations/testing';
 import { draftListing } from '../listings/testing';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
@@ -16,30 +16,8 @@ import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
 
 const SHOW = 's';
-const rules = {
-  place: 'Our tower',
-  since: '2026-09-01',
-  source: 'us',
-  capabilities: {
-    title: null,
-    goingPublic: 'unknown',
-    viewerDelayS: {},
-    chat: { delivery: 'none', abilities: [], reply: null },
-  },
-} as unknown as Destination['rules'];
-const destination: Destination = {
-  id: 'd',
-  name: 'Our tower',
-  code: 'OT',
-  pattern: 'dotted',
-  kind: 'custom_rtmp',
-  address: 'rtmps://tower.example/live',
-  pageUrl: 'https://tower.example/watch',
-  canBeSeen: false,
-  accountId: null,
-  placement: null,
-  rules,
-};
+const destination = tower();
+const { rules } = destination;
 const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
   destinationId: 'd',
   state: 'sending',
@@ -265,6 +243,11 @@ describe('the page of destinations', () => {
     backend.expectOne('/api/destinations').flush({ destinations: [] });
     fixture.detectChanges();
     expect(element.textContent).toContain('There is no destination yet.');
+    const key = [...element.querySelectorAll('button')].find((one) =>
+      /by address and key/.test(one.textContent),
+    );
+    key!.click();
+    fixture.detectChanges();
     element.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
     const fields = [{ field: 'address', code: 'empty', sentence: 'The server address is missing.' }];
     const asked = backend.expectOne('/api/destinations');

@@ -11,6 +11,7 @@ export const titles = {
   listings: $localize`:@@title.listings:Listings and slots`,
   launch: $localize`:@@title.launch:Launch sheet`,
   destinations: $localize`:@@title.destinations:Destinations`,
+  rules: $localize`:@@title.rules:Rules`,
   team: $localize`:@@title.team:Team`,
   desk: $localize`:@@title.desk:Desk`,
   nothing: $localize`:@@title.nothing:Nothing here`,

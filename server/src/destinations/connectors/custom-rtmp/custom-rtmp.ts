@@ -26,6 +26,7 @@ export const customRtmp: Connector = {
         regions: false,
         secondSender: 'unknown',
       },
+      lineTest: { kind: 'unknown' },
       encoder: {
         maxHeight: 720,
         maxFramesPerS: 30,

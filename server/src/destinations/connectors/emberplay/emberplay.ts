@@ -1,6 +1,6 @@
 import * as z from 'zod';
-import { PlaceAway, understood } from '../../ask-place';
-import type { Connector } from '../connector';
+import { PlaceAway, understood, type AskPlace } from '../../ask-place';
+import type { Connector, Target } from '../connector';
 import { keepFollowing } from '../keep-following';
 import { readMessage, WireMessage } from '../place-message';
 import { placeAccounts } from '../place-events';
@@ -23,6 +23,9 @@ const Arrived = z.object({ type: z.literal('message'), message: WireMessage });
 
 const tokens = new ShortTokens();
 
+const ingestOf = async (target: Target, ask: AskPlace) =>
+  understood(Ingest, await tokens.call(target, ask, '/v1/channel/ingest'));
+
 export const emberplay: Connector = {
   rules: EMBERPLAY_RULES,
   arrival: 'public',
@@ -38,9 +41,11 @@ export const emberplay: Connector = {
   async open(target, { title, settings: { category, ...settings } }, ask) {
     const body = { title, settings, ...(category == null ? {} : { category }) };
     await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body });
-    const { key, regions } = understood(Ingest, await tokens.call(target, ask, '/v1/channel/ingest'));
-    return { ingest: { address: regions[0]!.address, key }, eventRef: null, pageUrl: null };
+    const { key, regions } = await ingestOf(target, ask);
+    const { address } = regions.find(({ region }) => region === target.region) ?? regions[0]!;
+    return { ingest: { address, key }, eventRef: null, pageUrl: null };
   },
+  regions: async (target, ask) => (await ingestOf(target, ask)).regions,
   async look(target, _eventRef, ask) {
     const { live } = understood(ChannelState, await tokens.call(target, ask, '/v1/channel'));
     return { public: live?.public ?? false, viewers: live?.viewers ?? null };

@@ -35,6 +35,7 @@ export const EMBERPLAY_RULES: HouseRules = {
       regions: true,
       secondSender: 'newer_wins',
     },
+    lineTest: { kind: 'unsafe' },
     encoder: { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 7000, keyframeS: 2, takesFormatChange: true },
     feedLoss: { patienceS: 0, then: 'event_ends', cleanEndEnds: 'yes' },
     longestMinutes: 20 * 60,

@@ -35,6 +35,7 @@ export const GUILDROAD_RULES: HouseRules = {
       regions: false,
       secondSender: 'refused',
     },
+    lineTest: { kind: 'hidden_event', placements: null, settings: {}, slotInMinutes: null },
     encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 4200, keyframeS: 2, takesFormatChange: false },
     feedLoss: { patienceS: 180, then: 'gap', cleanEndEnds: 'no' },
     longestMinutes: 210,

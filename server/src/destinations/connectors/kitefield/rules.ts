@@ -48,6 +48,12 @@ export const KITEFIELD_RULES: HouseRules = {
       regions: false,
       secondSender: 'newer_wins',
     },
+    lineTest: {
+      kind: 'hidden_event',
+      placements: null,
+      settings: { visibility: 'private', audience: 'general' },
+      slotInMinutes: null,
+    },
     encoder: { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 8000, keyframeS: 3, takesFormatChange: true },
     feedLoss: { patienceS: 90, then: 'gap', cleanEndEnds: 'option' },
     longestMinutes: 10 * 60,

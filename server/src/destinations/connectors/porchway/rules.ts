@@ -41,6 +41,13 @@ export const PORCHWAY_RULES: HouseRules = {
       regions: false,
       secondSender: 'refused',
     },
+    // A page shows what is announced on it, and a circle tells its members: only the profile can keep it to itself.
+    lineTest: {
+      kind: 'hidden_event',
+      placements: ['profile'],
+      settings: { visibility: 'only_me' },
+      slotInMinutes: 24 * 60,
+    },
     encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 5500, keyframeS: 2, takesFormatChange: true },
     feedLoss: { patienceS: 60, then: 'event_ends', cleanEndEnds: 'yes' },
     longestMinutes: 5 * 60,

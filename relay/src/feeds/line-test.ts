@@ -1,0 +1,105 @@
+import type { LineTestReport, LineTestWish } from '@juncta/contract/relay';
+import { decodeFile, type FlvTag } from '@juncta/core/relay/flv';
+import { parseRtmpAddress } from '@juncta/core/relay/rtmp';
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
+import { AddressRefused, resolveOutgoing } from './outgoing';
+import { roundTrip } from './round-trip';
+import { RtmpConnection, type ConnectionEvent } from './rtmp-connection';
+
+const run = promisify(execFile);
+
+const TICK_MS = 20;
+const SOUND_KBPS = 128;
+/** What was sent has to be taken so soon after its last picture. */
+const DRAIN_MS = 3000;
+/** Whatever happens, a test is over by then. */
+const LONGEST_MS = 25_000;
+const MOST_MADE_BYTES = 64 * 1024 ** 2;
+
+/**
+ * Sends a few seconds of test pattern to an ingest at the rate of a show, in its own time, and says what became of it.
+ * Ends in good order: what ends with its feed ends.
+ */
+export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): Promise<LineTestReport> {
+  const address = parseRtmpAddress(wish.address);
+  const nothing = { roundTripMs: null, kbps: null, placeSays: null };
+  if (!address) return { ...nothing, outcome: 'no_address' };
+  let host: string;
+  try {
+    host = await resolveOutgoing(address.host, allowLocalPlaces);
+  } catch (error) {
+    const placeSays = error instanceof AddressRefused ? error.message : null;
+    return { ...nothing, outcome: 'no_answer', placeSays };
+  }
+  const roundTripMs = await roundTrip(wish.address, allowLocalPlaces);
+  if (roundTripMs === null) return { ...nothing, outcome: 'no_answer' };
+  const tags = await makePattern(wish);
+  return new Promise((done) => {
+    let sending: NodeJS.Timeout | undefined;
+    let publishing = false;
+    const finish = (outcome: LineTestReport['outcome'], kbps: number | null, placeSays: string | null) => {
+      clearInterval(sending);
+      clearTimeout(late);
+      connection.hangUp(true);
+      done({ outcome, roundTripMs, kbps, placeSays });
+    };
+    const late = setTimeout(() => finish(publishing ? 'stalled' : 'no_answer', null, null), LONGEST_MS);
+    const connection: RtmpConnection = new RtmpConnection(address, wish.key, host, (event) => take(event));
+    function take(event: ConnectionEvent): void {
+      if (event.type === 'publishing') {
+        publishing = true;
+        sending = send();
+      } else if (event.type === 'refused') finish('refused', null, event.placeSays);
+      else if (event.type === 'ended_there') finish('cut_off', null, event.placeSays);
+      else if (event.type === 'lost') finish(publishing ? 'cut_off' : 'no_answer', null, null);
+    }
+    function send(): NodeJS.Timeout {
+      const beganAt = performance.now();
+      const beganBytes = connection.sentBytes;
+      const empty = connection.room;
+      let at = 0;
+      return setInterval(() => {
+        const elapsedMs = performance.now() - beganAt;
+        const due: FlvTag[] = [];
+        while (at < tags.length && tags[at]!.timeMs <= elapsedMs && connection.room > 0)
+          due.push(tags[at++]!);
+        connection.send(due, 0);
+        if (at === tags.length && connection.room === empty) {
+          const kbps = Math.round(((connection.sentBytes - beganBytes) * 8) / elapsedMs);
+          finish('taken', kbps, null);
+        } else if (elapsedMs > wish.seconds * 1000 + DRAIN_MS) finish('stalled', null, null);
+      }, TICK_MS);
+    }
+  });
+}
+
+/** A pattern that really has the wished rate: filled up where the picture alone would take less. */
+async function makePattern({ seconds, kbps, height }: LineTestWish): Promise<readonly FlvTag[]> {
+  const picture = Math.max(200, kbps - SOUND_KBPS);
+  const size = `${Math.round((height * 16) / 9 / 2) * 2}x${height}`;
+  const { stdout } = await run(
+    'ffmpeg',
+    [
+      ...['-hide_banner', '-loglevel', 'error', '-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=30`],
+      ...['-f', 'lavfi', '-i', 'anullsrc=channel_layout=stereo:sample_rate=48000', '-t', String(seconds)],
+      ...[
+        '-c:v',
+        'libx264',
+        '-preset',
+        'ultrafast',
+        '-tune',
+        'zerolatency',
+        '-pix_fmt',
+        'yuv420p',
+        '-g',
+        '60',
+      ],
+      ...['-b:v', `${picture}k`, '-minrate', `${picture}k`, '-maxrate', `${picture}k`],
+      ...['-bufsize', `${picture}k`, '-x264-params', 'nal-hrd=cbr'],
+      ...['-c:a', 'aac', '-b:a', `${SOUND_KBPS}k`, '-flvflags', 'no_duration_filesize', '-f', 'flv', '-'],
+    ],
+    { encoding: 'buffer', maxBuffer: MOST_MADE_BYTES, timeout: 15_000 },
+  );
+  return decodeFile(stdout).tags;
+}

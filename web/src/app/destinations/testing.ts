@@ -1,0 +1,31 @@
+import type { Destination } from '@juncta/contract/destinations';
+
+/** A destination reached by address and key, at a place of which nothing is known; for specs. */
+export const tower = (change: Partial<Destination> = {}): Destination => ({
+  id: 'd',
+  name: 'Our tower',
+  code: 'OT',
+  pattern: 'dotted',
+  kind: 'custom_rtmp',
+  address: 'rtmps://tower.example/live',
+  pageUrl: 'https://tower.example/watch',
+  canBeSeen: false,
+  accountId: null,
+  placement: null,
+  lineTest: null,
+  region: null,
+  rules: {
+    place: 'Our tower',
+    since: '2026-09-01',
+    source: 'us',
+    capabilities: {
+      title: null,
+      goingPublic: 'unknown',
+      lineTest: { kind: 'unknown' },
+      ingest: { regions: false },
+      viewerDelayS: {},
+      chat: { delivery: 'none', abilities: [], reply: null },
+    },
+  } as unknown as Destination['rules'],
+  ...change,
+});
