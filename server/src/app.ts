@@ -10,6 +10,7 @@ import type { Tries } from './access/tries';
 import type { ChatLines } from './chat/chat-lines';
 import { mountChat } from './chat/routes';
 import type { AskPlace } from './destinations/ask-place';
+import { mountPictures } from './listings/pictures';
 import { mountListings } from './listings/routes';
 import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
@@ -31,6 +32,7 @@ import type { RelayLink } from './relay/relay-link';
 import { mountRelay } from './relay/routes';
 import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
+import { mountSeries } from './shows/series';
 import { mountTeam } from './team/routes';
 
 /** What every part of the server works with. */
@@ -119,6 +121,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountClock(api, app);
   mountTeam(api, app);
   mountShows(api, app);
+  mountSeries(api, app);
   mountNextShow(api, app);
   mountPeople(api, app);
   mountStandIns(api, app);
@@ -128,6 +131,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountNamedRoutes(api, app);
   mountHouseRules(api, app);
   mountListings(api, app);
+  mountPictures(api, app);
   mountRelay(api, app);
   mountChat(api, app, lines);
   http.use(api);

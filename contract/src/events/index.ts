@@ -15,6 +15,7 @@ export interface StreamEvents {
   shows: {
     'show.saved': { show: Show };
     'series.created': { series: Series };
+    'series.changed': { series: Series };
   };
   team: {
     'member.joined': { member: Member };

@@ -1,6 +1,9 @@
 import * as z from 'zod/mini';
 import { SettingValues } from '../destinations/capabilities';
+import { CropWish, Picture } from './pictures';
 import { endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
+
+export * from './pictures';
 
 /** The longest that any place takes is far shorter; this only bounds what is stored. */
 export const LISTING_TITLE_MAX = 500;
@@ -27,6 +30,10 @@ export const Listing = z.object({
   slot: Slot,
   /** Its own, without what it inherits. */
   settings: SettingValues,
+  /** Its own picture; null: the show's. */
+  picture: z.nullable(Picture),
+  /** Which part of its picture is shown there; null: the middle. */
+  crop: z.nullable(CropWish),
   /**
    * `draft`: nothing of it is at the place yet; `booked`: an event waits there; `open`: an event is made or the channel
    * is set, and its feed may come; `ending`: it is being ended there, again and again until the place answers;
@@ -66,6 +73,7 @@ export const saveListing = endpoint({
       slot: Slot,
       /** Only those named are changed. */
       settings: SettingValues,
+      crop: z.nullable(CropWish),
     }),
   ),
   response: Listing,

@@ -1,6 +1,7 @@
 import { ABOUT_MAX, DESCRIPTION_MAX, NAME_MAX, PEOPLE_MAX, TITLE_MAX } from '@juncta/core/shows';
 import * as z from 'zod/mini';
-import { endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
+import { Picture } from '../listings/pictures';
+import { anybody, endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
 
 export const PARTS = ['host', 'producer', 'moderator', 'guest'] as const;
 export type Part = (typeof PARTS)[number];
@@ -63,10 +64,28 @@ export const Show = z.object({
   /** The last save. The name is null when that member has been removed. */
   editedAtMs: InstantMs,
   editedBy: z.nullable(z.string()),
+  /** The picture that all listings share; null: none. */
+  picture: z.nullable(Picture),
 });
 export type Show = z.infer<typeof Show>;
 
-export const Series = z.object({ id: Id, name: z.string() });
+/** When a series is on: RFC 5545, 3.8.5.3, by the wall clock of the first start. */
+export const Recurrence = z.object({
+  /** As in `FREQ=WEEKLY;BYDAY=TH`. */
+  rule: z.string().check(z.maxLength(300)),
+  /** The first. */
+  start: Start,
+});
+export type Recurrence = z.infer<typeof Recurrence>;
+
+export const Series = z.object({
+  id: Id,
+  name: z.string(),
+  /** Null: its shows are planned one by one. */
+  recurrence: z.nullable(Recurrence),
+  /** Always leads to the show that is on or comes next. */
+  evergreenUrl: z.string(),
+});
 export type Series = z.infer<typeof Series>;
 
 const showParams = z.object({ showId: Id });
@@ -121,7 +140,11 @@ export const makeNextShow = endpoint({
   path: '/api/shows/:showId/next',
   access: right('shows.create'),
   params: showParams,
-  body: z.object({ id: Id }),
+  body: z.object({
+    id: Id,
+    /** When it starts; missing: at the series' next date, or a week later at the same time. */
+    start: z.optional(Start),
+  }),
   response: z.object({ show: Show, notCarried: z.array(z.enum(NOT_CARRIED)) }),
 });
 
@@ -142,4 +165,40 @@ export const createSeries = endpoint({
   params: Nothing,
   body: z.object({ id: Id, name: line(NAME_MAX) }),
   response: Series,
+});
+
+/** Lays down when a series is on; null: its shows are planned one by one. Nothing that is planned changes. */
+export const setRecurrence = endpoint({
+  method: 'PUT',
+  path: '/api/series/:seriesId/recurrence',
+  access: right('shows.edit'),
+  params: z.object({ seriesId: Id }),
+  body: z.object({ recurrence: z.nullable(Recurrence) }),
+  response: Series,
+});
+
+/** What anybody is told who follows the evergreen link of a series. Nothing that is not public already. */
+export const Evergreen = z.object({
+  series: z.string(),
+  /** The show that is on, or the next one; null: none is planned. */
+  show: z.nullable(
+    z.object({
+      title: z.string(),
+      startsAtMs: InstantMs,
+      zone: z.string(),
+      onAir: z.boolean(),
+      /** Where it can be watched or found, as far as it is known. */
+      places: z.array(z.object({ name: z.string(), code: z.string(), url: z.string() })),
+    }),
+  ),
+});
+export type Evergreen = z.infer<typeof Evergreen>;
+
+export const readEvergreen = endpoint({
+  method: 'GET',
+  path: '/api/evergreen/:slug',
+  access: anybody,
+  params: z.object({ slug: z.string().check(z.maxLength(200)) }),
+  body: Nothing,
+  response: Evergreen,
 });

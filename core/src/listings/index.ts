@@ -3,3 +3,4 @@ export * from './inherit';
 export * from './placeholders';
 export * from './settings';
 export * from './presented';
+export * from './picture';

@@ -1,7 +1,7 @@
 import { countText, type TextRule } from './count-text';
 
 /** What a text can leave to be filled in for each listing. */
-export const PLACEHOLDERS = ['guests', 'date', 'time', 'zone', 'series', 'disclosure'] as const;
+export const PLACEHOLDERS = ['guests', 'date', 'time', 'zone', 'series', 'link', 'disclosure'] as const;
 export type Placeholder = (typeof PLACEHOLDERS)[number];
 /** Null: there is nothing to be filled in yet, as for the date of a show without one. */
 export type PlaceholderValues = Readonly<Record<Placeholder, string | null>>;

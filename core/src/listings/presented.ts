@@ -15,7 +15,8 @@ export interface ShowFacts {
   /** The show's zone; null without a start. */
   readonly zone: string | null;
   readonly people: readonly { readonly name: string; readonly part: string }[];
-  readonly seriesName: string | null;
+  /** Null: the show belongs to none. */
+  readonly series: { readonly name: string; readonly evergreenUrl: string } | null;
 }
 
 const LANGUAGE = 'en-GB';
@@ -32,7 +33,8 @@ export function placeholderValues(facts: ShowFacts, disclosure: string | null): 
     date: told({ weekday: 'long', day: 'numeric', month: 'long' }),
     time: told({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }),
     zone: zone?.replaceAll('_', ' ').split('/').at(-1) ?? null,
-    series: facts.seriesName,
+    series: facts.series?.name ?? null,
+    link: facts.series?.evergreenUrl ?? null,
     disclosure,
   };
 }

@@ -10,6 +10,7 @@ const values: PlaceholderValues = {
   time: '19:00',
   zone: 'Lisbon',
   series: 'The Proving Hour',
+  link: 'https://house.example/next/the-proving-hour',
   disclosure: '',
 };
 
@@ -28,7 +29,7 @@ describe('a listing’s text', () => {
     ['With {guests}', 'With Mei-Lin Okafor and Wanjiru Halloran', [], []],
     ['{date}, {time} ({zone})', 'Thursday 20 May, 19:00 (Lisbon)', [], []],
     ['{gests} {Date} {}', '{gests} {Date} {}', ['gests'], []],
-    ['{link}', '{link}', ['link'], []],
+    ['More at {link}', 'More at https://house.example/next/the-proving-hour', [], []],
     ['{disclosure}', '', [], ['disclosure']],
   ];
   for (const [text, filled, unknown, missing] of cases) {
@@ -45,7 +46,7 @@ describe('a listing’s text', () => {
         { name: 'Odalys', part: 'host' },
         { name: 'Pascoe', part: 'guest' },
       ],
-      seriesName: null,
+      series: null,
     };
     expect(placeholderValues(facts, null)).toEqual({
       guests: 'Pascoe',
@@ -53,6 +54,7 @@ describe('a listing’s text', () => {
       time: '21:00',
       zone: 'St Johns',
       series: null,
+      link: null,
       disclosure: null,
     });
     const own = { title: '{guests} at {time}', description: null, settings: {} };

@@ -100,7 +100,8 @@ function itemsOf(
       item('set_by_hand', 'hand', destinationId, { setting: setting.id, value: text, dueMs: slotMs }),
     );
   }
-  if (rules.picture?.needed) items.push(item('give_picture', 'hand', destinationId, { dueMs: slotMs }));
+  if (rules.picture?.needed && !listing.picture)
+    items.push(item('give_picture', 'hand', destinationId, { dueMs: slotMs }));
   if (rules.goingPublic === 'by_api')
     items.push(item('publish', 'hand', destinationId, { fromMs: startsAtMs, dueMs: slotMs }));
   if (rules.goingPublic === 'by_hand' || rules.goingPublic === 'unknown')

@@ -1,4 +1,4 @@
-import type { TextRule } from '../listings';
+import type { Crop, PictureRule, Size, TextRule } from '../listings';
 import type { PlaceSetting, SettingValues } from '../listings';
 import type { Slot, TimeRules } from '../schedule';
 
@@ -8,8 +8,8 @@ export interface PlaceRules extends TimeRules {
   readonly description: TextRule | null;
   /** The most hashtags in a description; null: no rule. */
   readonly hashtags: number | null;
-  /** `needed`: it announces nothing without one, which is given on its own pages. */
-  readonly picture: { readonly needed: boolean } | null;
+  /** `needed`: it announces nothing without one. */
+  readonly picture: (PictureRule & { readonly needed: boolean }) | null;
   readonly settings: readonly PlaceSetting[];
   readonly goingPublic: 'on_arrival' | 'from_slot' | 'by_api' | 'by_hand' | 'unknown';
   readonly ingest: { readonly key: 'persistent' | 'per_event' | 'either' };
@@ -29,6 +29,8 @@ export interface PlannedListing {
   /** Placeholders for which there is nothing yet: they leave a hole. */
   readonly emptyPlaceholders: readonly string[];
   readonly slot: Slot;
+  /** The picture that it has or inherits, and which part of it is shown; null: none. */
+  readonly picture: (Size & { readonly crop: Crop | null }) | null;
   /** Its own settings, without what it inherits. */
   readonly settings: SettingValues;
   readonly state: 'draft' | 'booked' | 'open' | 'ending' | 'closed' | 'lapsed';

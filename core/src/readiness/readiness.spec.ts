@@ -39,6 +39,7 @@ const rules: PlaceRules = {
   lateStart: { kind: 'lapses', afterMinutes: 13 },
   longestMinutes: 210,
 };
+const poster = { needed: true, aspect: '5:2', minWidth: 1500, minHeight: 600, maxBytes: null };
 const listing = (change: Partial<PlannedListing> = {}, ruled: Partial<PlaceRules> = {}): PlannedListing => ({
   destinationId: 'gu',
   rules: { ...rules, ...ruled },
@@ -47,6 +48,7 @@ const listing = (change: Partial<PlannedListing> = {}, ruled: Partial<PlaceRules
   unknownPlaceholders: [],
   emptyPlaceholders: [],
   slot: { kind: 'with_show' },
+  picture: null,
   settings: {},
   state: 'booked',
   bookedSlotMs: START,
@@ -102,8 +104,31 @@ describe('readiness', () => {
     ],
     [
       'a picture that is needed',
-      show([listing({}, { picture: { needed: true } })]),
-      ['advice will_lapse', 'advice picture_by_hand'],
+      show([listing({}, { picture: poster })]),
+      ['warning picture_missing', 'advice will_lapse'],
+    ],
+    [
+      'a picture that has to be enlarged',
+      show([listing({ picture: { width: 2000, height: 500, crop: null } }, { picture: poster })]),
+      ['advice will_lapse', 'advice picture_small'],
+    ],
+    [
+      'a picture that is small only where it is enlarged by hand',
+      show([
+        listing(
+          { picture: { width: 2000, height: 800, crop: { x: 0.5, y: 0.5, zoom: 2 } } },
+          { picture: poster },
+        ),
+      ]),
+      ['advice will_lapse', 'advice picture_small'],
+    ],
+    [
+      'a picture that is good, and one that nobody needs',
+      show([
+        listing({ picture: { width: 2000, height: 800, crop: null } }, { picture: poster }),
+        listing({}, { picture: { ...poster, needed: false } }),
+      ]),
+      ['advice will_lapse', 'advice will_lapse'],
     ],
     [
       'a setting that is needed',

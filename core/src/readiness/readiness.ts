@@ -1,4 +1,12 @@
-import { countHashtags, overLength, settingOf, type SettingId, type SettingValue } from '../listings';
+import {
+  countHashtags,
+  cutOf,
+  isSmall,
+  overLength,
+  settingOf,
+  type SettingId,
+  type SettingValue,
+} from '../listings';
 import { bookingTime, slotAt, slotWindow, type SlotWindow } from '../schedule';
 import type { FindingLevel } from '../shows';
 import type { PlannedBroadcast, PlannedListing } from './place';
@@ -37,7 +45,8 @@ export type FindingCode =
   | 'unknown_placeholder'
   | 'empty_placeholder'
   | 'disclosure_missing'
-  | 'picture_by_hand'
+  | 'picture_missing'
+  | 'picture_small'
   | 'setting_missing'
   | 'account_lost'
   | 'key_used_twice'
@@ -139,10 +148,20 @@ function aboutTexts({ destinationId, rules, ...listing }: PlannedListing): Place
     found.push(finding('warning', 'unknown_placeholder', destinationId, { names: [name] }));
   for (const name of listing.emptyPlaceholders)
     found.push(finding('warning', 'empty_placeholder', destinationId, { names: [name] }));
-  // Nobody can look whether it has one: said, and put on the launch sheet.
-  if (rules.picture?.needed)
-    found.push(finding('advice', 'picture_by_hand', destinationId, { field: 'picture' }));
+  found.push(...aboutPicture(destinationId, rules.picture, listing.picture));
   return found;
+}
+
+function aboutPicture(
+  destinationId: string,
+  rule: PlannedListing['rules']['picture'],
+  picture: PlannedListing['picture'],
+): PlaceFinding[] {
+  if (!rule) return [];
+  const about = { field: 'picture' };
+  if (!picture) return rule.needed ? [finding('warning', 'picture_missing', destinationId, about)] : [];
+  const small = isSmall(cutOf(picture, rule.aspect, picture.crop), rule);
+  return small ? [finding('advice', 'picture_small', destinationId, { ...about, count: rule.minWidth })] : [];
 }
 
 function aboutSettings({ defaults }: PlannedBroadcast, listing: PlannedListing): PlaceFinding[] {

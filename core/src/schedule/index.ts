@@ -1,2 +1,3 @@
 export * from './zoned-time';
 export * from './slot';
+export * from './recurrence';

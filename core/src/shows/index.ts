@@ -3,3 +3,5 @@ export * from './three-way';
 export * from './limits';
 export * from './findings';
 export * from './next-show';
+export * from './slug';
+export * from './evergreen';

@@ -42,6 +42,7 @@ function broadcast(count: number, startsAtMs: number): PlannedBroadcast {
       unknownPlaceholders: [],
       emptyPlaceholders: [],
       slot: { kind: 'with_show' as const },
+      picture: { width: 1920, height: 1080, crop: null },
       settings: { sponsored: true },
       state: 'draft' as const,
       bookedSlotMs: null,

@@ -6,3 +6,6 @@ export const instantMs = customType<{ data: number; driverData: string }>({
   toDriver: (ms) => new Date(ms).toISOString(),
   fromDriver: (text) => new Date(text).getTime(),
 });
+
+/** What a file holds. */
+export const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });

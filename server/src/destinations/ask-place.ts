@@ -39,10 +39,12 @@ export function understood<T>(schema: z.ZodType<T>, answer: unknown): T {
 }
 
 export interface Asking {
-  readonly method?: 'GET' | 'POST' | 'PATCH' | 'DELETE';
+  readonly method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   readonly headers?: Record<string, string>;
   /** Sent as JSON. */
   readonly body?: unknown;
+  /** Sent as it is, in place of a body. */
+  readonly file?: { readonly bytes: Buffer; readonly type: string };
 }
 
 /** Asks a place something and gives its answer, read as JSON. */
@@ -154,20 +156,20 @@ async function followSocket({
 
 function askOnce(
   url: string,
-  { method = 'GET', headers = {}, body }: Asking,
+  { method = 'GET', headers = {}, body, file }: Asking,
   allowLocal: boolean,
 ): Promise<unknown> {
   const { protocol, host } = new URL(url);
   if (!allowLocal) refuseInside(url);
   const request = protocol === 'https:' ? httpsRequest : httpRequest;
-  const text = body === undefined ? undefined : JSON.stringify(body);
+  const sent = file?.bytes ?? (body === undefined ? undefined : JSON.stringify(body));
   const signal = AbortSignal.timeout(PATIENCE_MS);
   return new Promise((answer, failed) => {
     const req = request(url, {
       method,
       headers: {
         Accept: 'application/json',
-        ...(text ? { 'Content-Type': 'application/json' } : {}),
+        ...(sent ? { 'Content-Type': file?.type ?? 'application/json' } : {}),
         ...headers,
       },
       signal,
@@ -195,7 +197,7 @@ function askOnce(
       );
     });
     req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`, signal.aborted)));
-    req.end(text);
+    req.end(sent);
   });
 }
 

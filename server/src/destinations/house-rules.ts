@@ -150,7 +150,7 @@ async function touched(app: App, kind: Kind, rule: Correctable, figure: number) 
   const found = new Map<string, string>();
   for (const { listing } of rows) {
     const one = (await findShow(app.db, listing.showId))!;
-    const presented = present(await factsOf(app.db, one), one.text, listing);
+    const presented = present(await factsOf(app, one), one.text, listing);
     if (overLength(presented[rule], after) > 0) found.set(one.id, one.text.title);
   }
   return [...found].map(([id, title]) => ({ id, title }));

@@ -1,7 +1,7 @@
 import { DESTINATION_KINDS, type LineTest } from '@juncta/contract/destinations';
 import { CORRECTABLES, TILE_PATTERNS } from '@juncta/core/destinations';
-import { LISTING_STATES } from '@juncta/contract/listings';
-import type { SettingValues } from '@juncta/core/listings';
+import { LISTING_STATES, type Picture } from '@juncta/contract/listings';
+import type { Crop, SettingValues } from '@juncta/core/listings';
 import type { Slot } from '@juncta/core/schedule';
 import { boolean, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
@@ -116,6 +116,11 @@ export const showDestination = pgTable(
     slot: jsonb().$type<Slot>().notNull().default({ kind: 'with_show' }),
     /** Its own settings, without what it inherits. */
     settings: jsonb().$type<SettingValues>().notNull().default({}),
+    /** Its own picture; null: the show's. */
+    picture: jsonb().$type<Picture>(),
+    crop: jsonb().$type<Crop>(),
+    /** The event and the picture that was last sent to it. */
+    sentPicture: text('sent_picture'),
     listingState: text('listing_state', { enum: LISTING_STATES }).notNull().default('draft'),
     /** The place's own name of the event that carries this listing; null where it has none. */
     eventRef: text('event_ref'),

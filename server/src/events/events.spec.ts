@@ -90,7 +90,12 @@ describe('event streams', () => {
 
   it('give whoever was away everything since their number, however much', async () => {
     const { db, clock } = house.server.app;
-    const series = (n: number) => ({ id: crypto.randomUUID(), name: `Series ${n}` });
+    const series = (n: number) => ({
+      id: crypto.randomUUID(),
+      name: `Series ${n}`,
+      recurrence: null,
+      evergreenUrl: '',
+    });
     await db.transaction(async (tx) => {
       for (let n = 1; n <= BATCH_SIZE + 20; n++) {
         await appendEvent(tx, clock, 'shows', 'series.created', { series: series(n) });

@@ -29,7 +29,7 @@ export async function wishFor(
   startsAtMs: number | null,
 ): Promise<ListingWish> {
   const rules = app.rules.of(destination.kind);
-  const facts = await factsOf(app.db, show);
+  const facts = await factsOf(app, show);
   const { title, description } = present(facts, show.text, listing);
   const settings = settingsToSend(
     rules.capabilities.settings,

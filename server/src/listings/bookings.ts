@@ -8,6 +8,7 @@ import { atPlace, placeRefusal } from '../destinations/at-place';
 import { connectorOf, type ListingWish, type There } from '../destinations/connectors';
 import { raiseAlarm } from '../destinations/house-rules';
 import { Refusal } from '../http/errors';
+import { sendPictureTo } from './pictures';
 import { change, textProblem, wishFor } from './at-place';
 import { dropJobs, wantJob } from './wanted-jobs';
 import * as store from './store';
@@ -53,9 +54,17 @@ export async function bookOne(
       booking.book(target, isOver ? { ...wish, eventRef: null } : wish, app.ask),
     );
     await keep(app, at, wish, there);
+    await giveThePicture(app, at, there.eventRef);
     const nowMs = app.clock.now();
     await wantJob(app.db, { showId, destinationId, job: 'look', dueAt: nowMs + READ_BACK_AFTER_MS });
   });
+}
+
+/** The event is there all the same: what is wrong with its picture stands beside it. */
+async function giveThePicture(app: App, at: ListingAt, eventRef: string): Promise<void> {
+  const problem = await sendPictureTo(app, at, eventRef);
+  const { showId, destinationId } = at.listing;
+  if (problem !== null) await change(app, showId, destinationId, { problem });
 }
 
 /** Sends texts and settings to an event whose feed has begun; what the place settles before that stays. */

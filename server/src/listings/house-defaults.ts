@@ -3,7 +3,9 @@ import type { Show } from '@juncta/contract/shows';
 import type { SettingValues, ShowFacts } from '@juncta/core/listings';
 import { eq } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
-import { listSeries } from '../shows/store';
+import type { App } from '../app';
+import { describeSeries } from '../shows/series';
+import { findSeries } from '../shows/store';
 import { houseDefault } from './schema';
 
 const TEAM = 'team';
@@ -49,12 +51,13 @@ export async function changeDefaults(
 }
 
 /** What a show's placeholders are filled in from. */
-export async function factsOf(db: Queryable, show: Show): Promise<ShowFacts> {
-  const series = show.text.seriesId === null ? [] : await listSeries(db);
+export async function factsOf({ db, config }: App, show: Show): Promise<ShowFacts> {
+  const { seriesId } = show.text;
+  const row = seriesId === null ? undefined : await findSeries(db, seriesId);
   return {
     startsAtMs: show.startsAtMs,
     zone: show.text.start?.zone ?? null,
     people: show.text.people,
-    seriesName: series.find(({ id }) => id === show.text.seriesId)?.name ?? null,
+    series: row ? describeSeries(config, row) : null,
   };
 }

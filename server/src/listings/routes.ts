@@ -53,13 +53,14 @@ export function mountListings(router: Router, app: App): void {
   mount(router, app, saveListing, async ({ params: { showId, destinationId }, body }) => {
     const at = await store.findListing(app.db, showId, destinationId);
     if (!at) throw notFound('destination');
-    const { title, description, slot, settings } = body;
+    const { title, description, slot, settings, crop } = body;
     if (settings) refuseUnfit(at.destination.kind, settings);
     const merged = Object.entries({ ...at.listing.settings, ...settings }).filter(([, one]) => one !== null);
     return change(app, showId, destinationId, {
       ...(title === undefined ? {} : { title }),
       ...(description === undefined ? {} : { description }),
       ...(slot === undefined ? {} : { slot }),
+      ...(crop === undefined ? {} : { crop }),
       ...(settings === undefined ? {} : { settings: Object.fromEntries(merged) }),
     });
   });

@@ -1,6 +1,6 @@
 import type { SettingValues } from '@juncta/core/listings';
 import { index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
-import { instantMs } from '../database/columns';
+import { bytes, instantMs } from '../database/columns';
 import { show } from '../shows/schema';
 import { member } from '../team/schema';
 
@@ -44,4 +44,19 @@ export const launchJob = pgTable(
     doneAt: instantMs('done_at'),
   },
   (t) => [primaryKey({ columns: [t.showId, t.destinationId, t.job] }), index('launch_job_due').on(t.dueAt)],
+);
+
+/** Pictures that were uploaded, made anew. What each is stands with its show or listing. */
+export const picture = pgTable(
+  'picture',
+  {
+    showId: uuid('show_id')
+      .notNull()
+      .references(() => show.id, { onDelete: 'cascade' }),
+    /** `show`, or a destination's id. */
+    scope: text().notNull(),
+    type: text({ enum: ['image/png', 'image/jpeg'] }).notNull(),
+    bytes: bytes().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.showId, t.scope] })],
 );

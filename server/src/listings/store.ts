@@ -29,8 +29,10 @@ export function describeListing(row: ListingRow, kind: Kind, viewers: number | n
     pageUrl,
     differs,
     problem,
+    picture,
+    crop,
   } = row;
-  const text = { destinationId, title, description, slot, settings };
+  const text = { destinationId, title, description, slot, settings, picture, crop };
   const delayS = viewerDelayMs(kind, row.sent?.settings) / 1000 || null;
   return {
     ...text,

@@ -12,7 +12,7 @@ import { badInput } from '../http/errors';
  */
 export function checkShowText(
   text: ShowText,
-  known: { members: readonly Member[]; series: Series | undefined; before: ShowText | null },
+  known: { members: readonly Member[]; series: { id: string } | undefined; before: ShowText | null },
 ): number | null {
   const fields: FieldError[] = [];
   let startsAtMs: number | null = null;

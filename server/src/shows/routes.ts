@@ -1,12 +1,5 @@
 import { same } from '@juncta/core/shows';
-import {
-  archiveShow,
-  createSeries,
-  createShow,
-  listShows,
-  saveShow,
-  type Show,
-} from '@juncta/contract/shows';
+import { archiveShow, createShow, listShows, saveShow, type Show } from '@juncta/contract/shows';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Transaction } from '../database/connect';
@@ -15,6 +8,8 @@ import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { listMembers } from '../team/store';
 import { checkShowText } from './check-text';
+import { listingsAt } from '../listings/store';
+import { describeSeries } from './series';
 import * as store from './store';
 
 export function mountShows(router: Router, app: App): void {
@@ -37,7 +32,7 @@ export function mountShows(router: Router, app: App): void {
     app.db.transaction(
       async (tx) => ({
         shows: await store.listShows(tx),
-        series: await store.listSeries(tx),
+        series: (await store.listSeries(tx)).map((row) => describeSeries(app.config, row)),
         seq: await lastSeq(tx, 'shows'),
       }),
       { isolationLevel: 'repeatable read', accessMode: 'read only' },
@@ -91,6 +86,16 @@ export function mountShows(router: Router, app: App): void {
       if (body.archived && before.startedAtMs !== null && before.endedAtMs === null) {
         throw new Refusal('forbidden', 'This show is live. End it before it is put away.');
       }
+      const booked = (await listingsAt(tx, showId)).filter(
+        ({ listing }) => listing.listingState === 'booked',
+      );
+      if (body.archived && booked.length > 0) {
+        const places = booked.map(({ destination }) => destination.name).join(', ');
+        throw new Refusal(
+          'not_ready',
+          `It is booked at ${places}. Cancel the bookings before it is put away.`,
+        );
+      }
       const now = app.clock.now();
       await store.setArchived(tx, showId, {
         archivedAt: body.archived ? now : null,
@@ -99,15 +104,6 @@ export function mountShows(router: Router, app: App): void {
         editedBy: memberId,
       });
       return tell(tx, showId);
-    }),
-  );
-
-  mount(router, app, createSeries, async ({ body }) =>
-    app.db.transaction(async (tx) => {
-      if (await store.addSeries(tx, body)) {
-        await appendEvent(tx, app.clock, 'shows', 'series.created', { series: body });
-      }
-      return (await store.findSeries(tx, body.id))!;
     }),
   );
 }

@@ -1,10 +1,14 @@
-import { index, integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import type { Picture } from '@juncta/contract/listings';
+import type { Recurrence } from '@juncta/contract/shows';
+import { index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { member } from '../team/schema';
 
 export const series = pgTable('series', {
   id: uuid().primaryKey(),
   name: text().notNull(),
+  /** When it is on; null: its shows are planned one by one. */
+  recurrence: jsonb().$type<Recurrence>(),
 });
 
 export const show = pgTable(
@@ -26,6 +30,8 @@ export const show = pgTable(
     archivedAt: instantMs('archived_at'),
     editedAt: instantMs('edited_at').notNull(),
     editedBy: uuid('edited_by').references(() => member.id),
+    /** The picture that all listings share. */
+    picture: jsonb().$type<Picture>(),
   },
   (t) => [index('show_starts').on(t.startsAt)],
 );

@@ -1,20 +1,27 @@
-import type { Series, Show, ShowPerson, ShowText } from '@juncta/contract/shows';
+import type { Picture } from '@juncta/contract/listings';
+import type { Recurrence, Show, ShowPerson, ShowText } from '@juncta/contract/shows';
 import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { member } from '../team/schema';
 import { series, show, showPerson } from './schema';
 
-export async function listSeries(db: Queryable): Promise<Series[]> {
+export type SeriesRow = typeof series.$inferSelect;
+
+export async function listSeries(db: Queryable): Promise<SeriesRow[]> {
   return db.select().from(series).orderBy(asc(series.name));
 }
 
-export async function findSeries(db: Queryable, id: string): Promise<Series | undefined> {
+export async function findSeries(db: Queryable, id: string): Promise<SeriesRow | undefined> {
   return (await db.select().from(series).where(eq(series.id, id)))[0];
 }
 
 /** False: there is one with this id already. */
-export async function addSeries(db: Queryable, values: Series): Promise<boolean> {
+export async function addSeries(db: Queryable, values: { id: string; name: string }): Promise<boolean> {
   return (await db.insert(series).values(values).onConflictDoNothing().returning()).length > 0;
+}
+
+export async function setRecurrence(db: Queryable, id: string, recurrence: Recurrence | null): Promise<void> {
+  await db.update(series).set({ recurrence }).where(eq(series.id, id));
 }
 
 export async function listShows(db: Queryable): Promise<Show[]> {
@@ -71,6 +78,10 @@ export async function setProgrammeTimes(
   values: { startedAt: number | null; endedAt: number | null },
 ): Promise<void> {
   await db.update(show).set(values).where(eq(show.id, id));
+}
+
+export async function setShowPicture(db: Queryable, id: string, picture: Picture | null): Promise<void> {
+  await db.update(show).set({ picture }).where(eq(show.id, id));
 }
 
 function columnsOf(save: ShowSave) {
@@ -157,5 +168,6 @@ async function readShows(db: Queryable, id?: string): Promise<Show[]> {
     archivedAtMs: row.show.archivedAt,
     editedAtMs: row.show.editedAt,
     editedBy: row.editorRemoved === null ? row.editedBy : null,
+    picture: row.show.picture,
   }));
 }

@@ -62,6 +62,17 @@ export class Client {
     return reply.body as ErrorBody;
   }
 
+  /** What is not of the contract: a file, up or down. */
+  send(method: string, path: string, file?: Buffer, type = 'application/octet-stream'): Promise<Response> {
+    const headers = { Cookie: this.cookieHeader, [CSRF_HEADER]: this.cookies.get(CSRF_COOKIE) ?? '' };
+    if (!file) return fetch(this.base + path, { method, headers });
+    return fetch(this.base + path, {
+      method,
+      headers: { ...headers, 'Content-Type': type },
+      body: new Uint8Array(file),
+    });
+  }
+
   /** Takes a session that was made elsewhere. */
   signInAs(token: string): void {
     this.cookies.set(SESSION_COOKIE, token);

@@ -38,6 +38,7 @@ export class FakeEventPlace {
   ignores = false;
   /** Events are made, and the answer is lost on its way. */
   forgetAnswer = false;
+  takesPictures = true;
   /** Nothing can be deleted. */
   keepsEvents = false;
   /** Every answer takes so long. */
@@ -115,6 +116,8 @@ export class FakeEventPlace {
     const event = this.events.find((one) => one.id === id);
     if (!event) return [404, { message: 'there is no such event' }];
     if (what === 'ingest') return [200, { address: 'rtmp://ingest.place.example/live', key: `key-${id}` }];
+    if (what === 'picture' && !this.takesPictures)
+      return [422, { field: 'picture', message: 'not this one' }];
     if (what === 'publish') event.state = 'public';
     if (what === 'end') event.state = 'ended';
     if (what === 'chat' && method === 'POST') {
@@ -167,5 +170,6 @@ export class FakeEventPlace {
 async function bodyOf(req: IncomingMessage): Promise<never> {
   let text = '';
   for await (const part of req) text += String(part);
-  return JSON.parse(text || '{}') as never;
+  const isJson = req.headers['content-type'] === 'application/json';
+  return JSON.parse((isJson && text) || '{}') as never;
 }

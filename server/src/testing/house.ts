@@ -71,6 +71,7 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     clockUrl: null,
     https: null,
     trustProxy: false,
+    publicUrl: 'https://juncta.example',
     relay: null,
     room: null,
     standInGuestsUrl: null,

@@ -79,6 +79,7 @@ const { told } = serveEvents({
     widest === 'connections' && visibility === 'everybody'
       ? 'You let this application in for your connections only. Let it in anew to go wider.'
       : null,
+  picture: { needed: false, aspect: [16, 9], minWidth: 1, minHeight: 1, maxBytes: 1_000_000 },
   staleMs: STALE_MS,
 });
 

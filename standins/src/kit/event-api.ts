@@ -1,7 +1,8 @@
-import type { Request, Response } from 'express';
+import express, { type Request, type Response } from 'express';
 import * as z from 'zod';
 import type { Events } from './events';
 import { type PlaceEvent } from './events';
+import { judgePicture, readPicture, type PictureRule } from './picture';
 import { refuseInvalid, type Place } from './place';
 import type { RehearsalTime } from './rehearsal-time';
 import type { Grant } from './tokens';
@@ -42,6 +43,7 @@ export interface EventApi {
   refuses?(grant: Grant, placement: Placement, settings: Record<string, unknown>): string | null;
   /** Why an event cannot be shown to anybody yet; null: it can. */
   notReady?(event: PlaceEvent): string | null;
+  readonly picture: PictureRule;
   /** What is read is as old as this. */
   readonly staleMs: number;
 }
@@ -138,6 +140,20 @@ export function serveEvents(api: EventApi): { readonly told: (event: PlaceEvent)
       res.json({ address, backup: address, key: event.kept.key });
     }),
   );
+  const raw = express.raw({ type: 'image/*', limit: '8mb' });
+  http.put(
+    '/v1/events/:id/picture',
+    raw,
+    ...withEvent((event, req, res) => {
+      const file = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0);
+      const picture = readPicture(file);
+      const wrong = judgePicture(picture, api.picture);
+      if (!picture || wrong !== null)
+        return void res.status(422).json({ error: 'invalid', field: 'picture', message: wrong });
+      events.givePicture(event, picture, file);
+      res.json(told(event));
+    }),
+  );
   http.post(
     '/v1/events/:id/publish',
     ...withEvent((event, _req, res) => {
@@ -168,6 +184,9 @@ export function serveEvents(api: EventApi): { readonly told: (event: PlaceEvent)
       [words.description]: kept.description,
       [words.startsAt]: kept.startsAt,
       settings: kept.settings,
+      picture: kept.picture,
+      // Without a picture nobody is told beforehand, where one is needed.
+      announced: kept.startsAt !== null && (kept.picture !== null || !api.picture.needed),
       state,
       page: `/watch/${kept.id}/`,
       viewers: state === 'public' ? event.crowd.viewers : 0,

@@ -42,7 +42,9 @@ export function serveEventPages(
         kept.published && current
           ? `<video controls playsinline data-src="/live/${current.arrival.id}/index.m3u8" aria-label="The event’s picture"></video>`
           : '<p>There is no picture just now.</p>';
+      const poster = kept.picture ? '<img src="picture" alt="" style="max-width: 100%">' : '';
       const body = `<h1>${escapeHtml(kept.title)}</h1>
+${poster}
 <p>Millrace Flour &amp; Baking School · <strong>${WORDS[event.state]}</strong></p>
 ${picture}
 <p>${escapeHtml(kept.description).replaceAll('\n', '<br>')}</p>
@@ -51,6 +53,14 @@ ${CHAT_HTML}`;
       const scripts = ['/player/hls.js', '/player/player.js', '/player/chat.js'];
       const html = page({ place, title: kept.title, body, scripts });
       res.type('html').send(html.replace('<body>', `<body data-live="${liveOf(event)}">`));
+    }),
+  );
+  http.get(
+    '/watch/:id/picture',
+    withEvent((event, res) => {
+      const { picture } = event.kept;
+      if (picture) res.type(picture.type).sendFile(events.pictureFile(event));
+      else res.status(404).end();
     }),
   );
   http.get(

@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { Arrival } from './arrival';
 import { ChatRoom } from './chat-room';
 import { Crowd } from './crowd';
+import type { KeptPicture } from './picture';
 import type { Sink, Verdict } from './rtmp-ingest';
 import type { EncoderRules } from './stream-health';
 
@@ -42,6 +43,7 @@ export interface KeptEvent extends EventText {
   /** Given by whoever made it, so that an answer that was lost can be asked for again. */
   readonly reference: string | null;
   readonly key: string;
+  picture: KeptPicture | null;
   published: boolean;
   ended: boolean;
   lapsed: boolean;
@@ -78,6 +80,7 @@ export class Events {
   private readonly events = new Map<string, PlaceEvent>();
   private readonly file: string;
   private readonly arrivalsDir: string;
+  private readonly picturesDir: string;
   arrivals: Arrival[] = [];
 
   /** @param nowMs the time that slots go by: a rehearsal may have moved it */
@@ -89,7 +92,8 @@ export class Events {
   ) {
     this.file = path.join(dir, 'events.json');
     this.arrivalsDir = path.join(dir, 'arrivals');
-    mkdirSync(this.arrivalsDir, { recursive: true });
+    this.picturesDir = path.join(dir, 'pictures');
+    for (const made of [this.arrivalsDir, this.picturesDir]) mkdirSync(made, { recursive: true });
     const kept = existsSync(this.file) ? (JSON.parse(readFileSync(this.file, 'utf8')) as KeptEvent[]) : [];
     for (const one of kept) this.add(one);
   }
@@ -108,12 +112,23 @@ export class Events {
       ...where,
       id: randomBytes(6).toString('hex'),
       key: `${this.rules.app}_${randomBytes(18).toString('base64url')}`,
+      picture: null,
       published: false,
       ended: false,
       lapsed: false,
     });
     this.save();
     return event;
+  }
+
+  givePicture(event: PlaceEvent, picture: KeptPicture, file: Buffer): void {
+    writeFileSync(this.pictureFile(event), file);
+    event.kept.picture = picture;
+    this.save();
+  }
+
+  pictureFile(event: PlaceEvent): string {
+    return path.join(this.picturesDir, event.kept.id);
   }
 
   change(event: PlaceEvent, values: Partial<EventText>): void {

@@ -106,6 +106,7 @@ const { told } = serveEvents({
   ],
   notReady: ({ kept }) =>
     kept.settings['audience'] ? null : 'Say first who the event is made for (audience): general or children.',
+  picture: { needed: false, aspect: [16, 9], minWidth: 960, minHeight: 540, maxBytes: 3_000_000 },
   staleMs: 0,
 });
 

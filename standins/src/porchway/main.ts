@@ -116,6 +116,7 @@ const { told } = serveEvents({
       ? null
       : `A ${placement.kind} can be seen by ${allowed.join(', ')} only.`;
   },
+  picture: { needed: true, aspect: [5, 2], minWidth: 1500, minHeight: 600, maxBytes: 8_000_000 },
   staleMs: 0,
 });
 

@@ -59,6 +59,8 @@ export interface PlaceBooking {
   /** Null: it is not there any more. */
   find(target: Target, eventRef: string, ask: AskPlace): Promise<There | null>;
   cancel(target: Target, eventRef: string, ask: AskPlace): Promise<void>;
+  /** Gives an event its picture, a JPEG; missing: the place takes none from outside. */
+  givePicture?(target: Target, eventRef: string, jpeg: Buffer, ask: AskPlace): Promise<void>;
 }
 
 /** An account whose owner can let us in (RFC 6749, 4.1, with RFC 7636). */

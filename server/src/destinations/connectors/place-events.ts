@@ -80,6 +80,10 @@ export class PlaceEvents {
         if (!(error instanceof PlaceRefused) || error.status !== 404) throw error;
       }
     },
+    givePicture: async (target, eventRef, jpeg, ask) => {
+      const path = `/v1/events/${encodeURIComponent(eventRef)}/picture`;
+      await this.call(target, ask, path, { method: 'PUT', file: { bytes: jpeg, type: 'image/jpeg' } });
+    },
   };
 
   async open(target: Target, wish: ListingWish, ask: AskPlace): Promise<Opened> {

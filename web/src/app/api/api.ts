@@ -24,6 +24,13 @@ export class Api {
       .request<Response<E>>(endpoint.method, path, endpoint.method === 'GET' ? {} : { body: sent.body ?? {} })
       .pipe(catchError((error: unknown) => throwError(() => errorBodyOf(error))));
   }
+
+  /** Sends a file as it is. */
+  upload(path: string, file: Blob): Observable<unknown> {
+    return this.http
+      .put(path, file, { headers: { 'Content-Type': file.type || 'application/octet-stream' } })
+      .pipe(catchError((error: unknown) => throwError(() => errorBodyOf(error))));
+  }
 }
 
 /** The server's own words where it had any; ours where nothing of the kind came back. */

@@ -36,7 +36,7 @@ const event = (seq: number): StreamEvent => ({
   seq,
   atMs: 0,
   type: 'series.created',
-  payload: { series: { id: String(seq), name: '' } },
+  payload: { series: { id: String(seq), name: '', recurrence: null, evergreenUrl: '' } },
 });
 
 describe('event feed', () => {

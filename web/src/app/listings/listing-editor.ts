@@ -21,6 +21,7 @@ import {
 import { destinationTexts } from '../destinations/destinations.texts';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
+import { PictureField } from './picture-field';
 import type { ListingRow } from '../readiness/broadcast-of';
 import { listingTexts, originTexts, placeholderTexts, settingTexts } from './listings.texts';
 import { readSetting, writeSetting } from './setting-text';
@@ -31,7 +32,7 @@ type Field = 'title' | 'description';
 /** One listing: its texts, its slot and its settings; each saved when it is left, apart from the others'. */
 @Component({
   selector: 'jn-listing-editor',
-  imports: [ArmedKey, Key],
+  imports: [ArmedKey, Key, PictureField],
   templateUrl: './listing-editor.html',
   styleUrl: './listing-editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -78,7 +79,9 @@ export class ListingEditor {
   focus(field: string): void {
     const settings = this.host.querySelector('details');
     if (settings && field in settingTexts) settings.open = true;
-    this.host.querySelector<HTMLElement>(`#${field}-there, #set-${field}, #${field}-kind`)?.focus();
+    this.host
+      .querySelector<HTMLElement>(`#${field}-there, #set-${field}, #${field}-kind, #${field}-there-file`)
+      ?.focus();
   }
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
 

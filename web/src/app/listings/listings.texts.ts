@@ -180,6 +180,7 @@ export const placeholderTexts: Record<Placeholder, string> = {
   time: $localize`:@@placeholder.time:the time, in the show’s zone`,
   zone: $localize`:@@placeholder.zone:the zone’s city`,
   series: $localize`:@@placeholder.series:the series`,
+  link: $localize`:@@placeholder.link:the evergreen link of the series`,
   disclosure: $localize`:@@placeholder.disclosure:the disclosure`,
 };
 
@@ -271,4 +272,26 @@ export const houseDefaultsTexts = {
   places: $localize`:@@defaults.places:Places that have it`,
   asPlace: $localize`:@@defaults.asPlace:as the place leaves it`,
   saved: $localize`:@@defaults.saved:Saved.`,
+};
+
+export const pictureTexts = {
+  label: $localize`:@@picture.label:Picture`,
+  choose: $localize`:@@picture.choose:Choose a file`,
+  other: $localize`:@@picture.other:Choose another file`,
+  ownHere: $localize`:@@picture.ownHere:Another one here`,
+  none: $localize`:@@picture.none:There is none yet. PNG, JPEG or WebP, up to 10 MB.`,
+  noneShared: $localize`:@@picture.noneShared:The show has none yet.`,
+  inherits: $localize`:@@picture.inherits:the show’s picture`,
+  back: $localize`:@@picture.back:Back to the show’s picture`,
+  remove: $localize`:@@picture.remove:Take it away`,
+  sending: $localize`:@@picture.sending:The file is being sent.`,
+  tooHeavy: $localize`:@@picture.tooHeavy:This picture is heavier than 10 MB. Save it smaller and choose it again.`,
+  size: (width: number, height: number) =>
+    $localize`:@@picture.size:${width}:width: × ${height}:height: pixels`,
+  shape: (aspect: string) => $localize`:@@picture.shape:shown here as ${aspect}:aspect:`,
+  alt: $localize`:@@picture.alt:What is shown of the picture`,
+  across: $localize`:@@picture.across:Left to right`,
+  down: $localize`:@@picture.down:Top to bottom`,
+  closer: $localize`:@@picture.closer:Closer`,
+  middle: $localize`:@@picture.middle:Back to the middle`,
 };

@@ -58,11 +58,11 @@ export class ShowListings {
   private readonly parts = computed(() => {
     const [show, defaults] = [this.show(), this.defaults()];
     if (!show || !defaults) return null;
-    const seriesName = this.series().find(({ id }) => id === show.text.seriesId)?.name ?? null;
+    const series = this.series().find(({ id }) => id === show.text.seriesId) ?? null;
     return {
       show,
       others: this.planned(),
-      seriesName,
+      series,
       destinations: this.destinations(),
       listings: this.listings(),
       accounts: this.accounts(),

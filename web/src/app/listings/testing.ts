@@ -7,6 +7,8 @@ export const draftListing = (change: Partial<Listing> = {}): Listing => ({
   description: null,
   slot: { kind: 'with_show' },
   settings: {},
+  picture: null,
+  crop: null,
   state: 'draft',
   bookedSlotMs: null,
   bookingDueMs: null,

@@ -22,6 +22,7 @@ const show = (id: string, change: { local?: string; seriesId?: string | null } =
     archivedAtMs: null,
     editedAtMs: 0,
     editedBy: null,
+    picture: null,
   };
 };
 const listing = draftListing({ destinationId: 'ki' });
@@ -34,7 +35,7 @@ const destination = {
 const parts = (change: Partial<BroadcastParts> = {}): BroadcastParts => ({
   show: show('one'),
   others: [],
-  seriesName: 'The Proving Hour',
+  series: null,
   destinations: [destination],
   listings: [listing],
   accounts: [],

@@ -1,6 +1,6 @@
 import type { Destination, PlaceAccount } from '@juncta/contract/destinations';
 import type { Clash, HouseDefaults, Listing } from '@juncta/contract/listings';
-import type { Show } from '@juncta/contract/shows';
+import type { Series, Show } from '@juncta/contract/shows';
 import { present, type Presented, type SettingValues, type ShowFacts } from '@juncta/core/listings';
 import type { PlannedBroadcast, PlannedListing } from '@juncta/core/readiness';
 
@@ -8,7 +8,7 @@ import type { PlannedBroadcast, PlannedListing } from '@juncta/core/readiness';
 export interface BroadcastParts {
   readonly show: Show;
   readonly others: readonly Show[];
-  readonly seriesName: string | null;
+  readonly series: Series | null;
   readonly destinations: readonly Destination[];
   readonly listings: readonly Listing[];
   readonly accounts: readonly PlaceAccount[];
@@ -24,12 +24,12 @@ export interface ListingRow {
   readonly presented: Presented;
 }
 
-export function rowsOf({ show, seriesName, destinations, listings }: BroadcastParts): ListingRow[] {
+export function rowsOf({ show, series, destinations, listings }: BroadcastParts): ListingRow[] {
   const facts: ShowFacts = {
     startsAtMs: show.startsAtMs,
     zone: show.text.start?.zone ?? null,
     people: show.text.people,
-    seriesName,
+    series,
   };
   return destinations.flatMap((destination) => {
     const listing = listings.find(({ destinationId }) => destinationId === destination.id);
@@ -61,7 +61,7 @@ export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]):
 
 function plannedListing(
   { destination, listing, presented }: ListingRow,
-  { accounts, clashes }: BroadcastParts,
+  { show, accounts, clashes }: BroadcastParts,
 ): PlannedListing {
   const account = accounts.find(({ id }) => id === destination.accountId);
   return {
@@ -72,6 +72,7 @@ function plannedListing(
     unknownPlaceholders: presented.unknown,
     emptyPlaceholders: presented.missing,
     slot: listing.slot,
+    picture: pictureOf(show, listing),
     settings: listing.settings,
     state: listing.state,
     bookedSlotMs: listing.bookedSlotMs,
@@ -80,6 +81,12 @@ function plannedListing(
     account: account?.state ?? 'none',
     keyUsedBy: clashes.find(({ destinationId }) => destinationId === destination.id)?.titles ?? [],
   };
+}
+
+/** Its own, or the one that all listings share. */
+function pictureOf(show: Show, listing: Listing): PlannedListing['picture'] {
+  const picture = listing.picture ?? show.picture;
+  return picture && { ...picture, crop: listing.crop };
 }
 
 /** Minutes after midnight, by the wall clock of the show's own zone. */

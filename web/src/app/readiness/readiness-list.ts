@@ -89,8 +89,7 @@ export class ReadinessList {
         desk: deskMs === null ? '' : when(deskMs),
       };
       const key = `${code} ${finding.destinationId} ${field} ${finding.names.join()}`;
-      // Pictures are set over there.
-      const editable = finding.fix === null && destination !== null && field !== null && field !== 'picture';
+      const editable = finding.fix === null && destination !== null && field !== null;
       return { key, finding, destination, editable, sentence: readinessSentence(finding, named) };
     }),
   );

@@ -30,8 +30,10 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
       return $localize`:@@ready.disclosure:It is sponsored, and ${place}:place: asks for a disclosure: it refuses the listing without one.`;
     case 'empty_placeholder':
       return $localize`:@@ready.placeholderEmpty:There is nothing yet to fill in for “{${list}:name:}”. At ${place}:place: a hole would be read.`;
-    case 'picture_by_hand':
-      return $localize`:@@ready.picture:${place}:place: announces nothing without a picture. Give it one on its own page; it stands on the launch sheet.`;
+    case 'picture_missing':
+      return $localize`:@@ready.picture:${place}:place: announces nothing without a picture, and there is none yet. Give the show one.`;
+    case 'picture_small':
+      return $localize`:@@ready.pictureSmall:What is shown of the picture at ${place}:place: has to be enlarged to ${count}:count: pixels across, and will look soft.`;
     case 'setting_missing':
       return $localize`:@@ready.setting:${place}:place: shows nothing before ${field}:field: is chosen.`;
     case 'account_lost':
@@ -82,7 +84,7 @@ export function launchSentence({ step, value }: LaunchItem, { place, field }: Na
     case 'set_by_hand':
       return $localize`:@@launch.set:On ${place}:place:’s own page set ${field}:field: to ${value ?? ''}:value:`;
     case 'give_picture':
-      return $localize`:@@launch.picture:Give ${place}:place: a picture on its own page`;
+      return $localize`:@@launch.picture:Give ${place}:place: a picture`;
     case 'pick_event':
       return $localize`:@@launch.pick:Choose the event that was prepared at ${place}:place:`;
     case 'start':

@@ -54,7 +54,7 @@ export class ShowForm {
   /** The server's findings about what was sent, as fields of the request: `text.title`. */
   readonly fieldErrors = input<readonly FieldError[]>([]);
   readonly changed = output<ShowText>();
-  readonly seriesWanted = output<Series>();
+  readonly seriesWanted = output<{ readonly id: string; readonly name: string }>();
 
   protected readonly form = makeShowForm();
   protected readonly now = signal<ShowText | null>(null);

@@ -18,6 +18,7 @@ import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
+import { PictureField } from '../listings/picture-field';
 import { ShowDestinations } from '../destinations/show-destinations';
 import { Key } from '../look/key';
 import { ChatFiles } from '../chat/chat-files';
@@ -61,6 +62,7 @@ interface Base {
     ReadinessList,
     RecordingsList,
     RouterLink,
+    PictureField,
     ShowDestinations,
     ShowForm,
   ],
@@ -233,7 +235,7 @@ export class ShowPage {
     this.store.dispatch(ShowsActions.archive({ id: this.id(), archived }));
   }
 
-  protected makeSeries(series: Series): void {
+  protected makeSeries(series: { readonly id: string; readonly name: string }): void {
     this.store.dispatch(ShowsActions.createSeries({ series }));
   }
 

@@ -33,6 +33,7 @@ const show = (id: string, inDays: number | null, change: Partial<Show> = {}): Sh
     archivedAtMs: null,
     editedAtMs: 0,
     editedBy: 'Teo',
+    picture: null,
     ...change,
   };
 };

@@ -16,6 +16,6 @@ export const ShowsActions = createActionGroup({
     'Save Refused': props<{ id: string; error: ErrorBody }>(),
     'Save Forgotten': emptyProps(),
     Archive: props<{ id: string; archived: boolean }>(),
-    'Create Series': props<{ series: Series }>(),
+    'Create Series': props<{ series: { readonly id: string; readonly name: string } }>(),
   },
 });

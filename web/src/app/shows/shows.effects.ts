@@ -47,7 +47,8 @@ export const followEffect = createEffect(
           seq,
           (event) => {
             if (event.type === 'show.saved') store.dispatch(ShowsActions.showSaved(event.payload));
-            if (event.type === 'series.created') store.dispatch(ShowsActions.seriesCreated(event.payload));
+            if (event.type === 'series.created' || event.type === 'series.changed')
+              store.dispatch(ShowsActions.seriesCreated(event.payload));
           },
           () => store.dispatch(ShowsActions.wanted()),
         );

@@ -12,6 +12,7 @@ const show = (version: number, title = `Version ${version}`): Show => ({
   archivedAtMs: null,
   editedAtMs: 0,
   editedBy: 'Teo',
+  picture: null,
 });
 const { reducer } = showsFeature;
 const known = reducer(undefined, ShowsActions.known({ shows: [show(2)], series: [], seq: 5 }));

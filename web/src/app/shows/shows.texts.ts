@@ -146,6 +146,7 @@ export const showTexts = {
   noSeries: $localize`:@@show.noSeries:No series`,
   newSeries: $localize`:@@show.newSeries:New series`,
   newSeriesName: $localize`:@@show.newSeriesName:Name of the new series`,
+  picture: $localize`:@@show.picture:Picture`,
   makeSeries: $localize`:@@show.makeSeries:Make it`,
   day: $localize`:@@show.day:Day`,
   time: $localize`:@@show.time:Time`,

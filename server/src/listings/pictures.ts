@@ -1,0 +1,186 @@
+import { PICTURE_MAX_BYTES, removePicture, type Picture } from '@juncta/contract/listings';
+import { Id, right } from '@juncta/contract/http';
+import type { Right } from '@juncta/core/team';
+import { and, eq } from 'drizzle-orm';
+import express, { type Request, type Response, type Router } from 'express';
+import { cookieOf, SESSION_COOKIE } from '../access/cookies';
+import { hostOf, refuseForeign } from '../access/same-site';
+import { enforce, findVisitor } from '../access/sessions';
+import type { App } from '../app';
+import type { Queryable } from '../database/connect';
+import { atPlace, placeRefusal } from '../destinations/at-place';
+import { connectorOf } from '../destinations/connectors';
+import { appendEvent } from '../events/store';
+import { badInput, notFound, Refusal } from '../http/errors';
+import { mount } from '../http/mount';
+import { findShow, setShowPicture } from '../shows/store';
+import { change } from './at-place';
+import { readUpload, renderPicture, versionOf, type UploadProblem } from './render-picture';
+import { picture } from './schema';
+import { findListing, type ListingAt } from './store';
+
+const SHOW = 'show';
+const SENTENCES: Record<UploadProblem, string> = {
+  no_picture: 'This file is no picture that can be read. PNG, JPEG and WebP can.',
+  too_many_pixels: 'This picture has more than 40 million pixels. Make it smaller and send it again.',
+  broken: 'This picture is not whole: it breaks off, or something in it is damaged. Save it once more.',
+  too_small: 'This picture is too small. It needs at least 200 pixels each way.',
+};
+
+/** The pictures of a show: the one that all listings share, and their own. */
+export function mountPictures(router: Router, app: App): void {
+  const admit = async (req: Request, needed: Right): Promise<void> => {
+    await app.tries.countRequest(req.ip ?? 'unknown');
+    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
+    const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
+    if (req.method !== 'GET') refuseForeign(req, hostOf(req, app.config.trustProxy), visitor?.token ?? null);
+    enforce(right(needed), visitor);
+  };
+
+  router.put('/api/shows/:showId/pictures/:scope', async (req, res) => {
+    await admit(req, 'shows.edit');
+    const { showId, scope } = await placeOf(app.db, req);
+    const file = await bodyOf(req, res);
+    const upload = await readUpload(file);
+    if (typeof upload === 'string')
+      throw badInput([{ field: 'picture', code: upload, sentence: SENTENCES[upload] }]);
+    const { bytes, type } = upload;
+    await app.db
+      .insert(picture)
+      .values({ showId, scope, bytes, type })
+      .onConflictDoUpdate({ target: [picture.showId, picture.scope], set: { bytes, type } });
+    await tell(app, showId, scope, upload.picture);
+    res.setHeader('Cache-Control', 'no-store');
+    res.json(upload.picture);
+  });
+
+  mount(router, app, removePicture, async ({ params: { showId, scope } }) => {
+    await app.db.delete(picture).where(and(eq(picture.showId, showId), eq(picture.scope, scope)));
+    await tell(app, showId, scope, null);
+    return {};
+  });
+
+  router.get('/api/shows/:showId/pictures/:scope', async (req, res) => {
+    await admit(req, 'shows.read');
+    const { showId, scope } = await placeOf(app.db, req);
+    const found = await findPicture(app.db, showId, scope);
+    if (!found) throw notFound('picture');
+    sendPicture(res, found.bytes, found.type);
+  });
+
+  router.get('/api/shows/:showId/listings/:destinationId/picture', async (req, res) => {
+    await admit(req, 'shows.read');
+    const { showId, destinationId } = req.params;
+    const known = Id.safeParse(showId).success && Id.safeParse(destinationId).success;
+    const at = known ? await findListing(app.db, showId, destinationId) : undefined;
+    const made = at && (await pictureFor(app, at));
+    if (!made) throw notFound('picture');
+    sendPicture(res, made, 'image/jpeg');
+  });
+}
+
+function sendPicture(res: Response, bytes: Buffer, type: string): void {
+  // Asked for with its version: another picture has another address.
+  res.set({
+    'Content-Type': type,
+    'Cache-Control': 'private, max-age=3600',
+    'X-Content-Type-Options': 'nosniff',
+  });
+  res.send(bytes);
+}
+
+/** The file itself. Longer ones are not read to their end. */
+function bodyOf(req: Request, res: Response): Promise<Buffer> {
+  return new Promise((done, failed) => {
+    express.raw({ type: () => true, limit: PICTURE_MAX_BYTES, inflate: false })(
+      req,
+      res,
+      (error?: unknown) => {
+        if (error)
+          failed(
+            new Refusal('too_long', 'This picture is heavier than 10 MB. Save it smaller and send it again.'),
+          );
+        else if (!Buffer.isBuffer(req.body) || req.body.length === 0)
+          failed(
+            badInput([{ field: 'picture', code: 'empty', sentence: 'No file came. Choose it once more.' }]),
+          );
+        else done(req.body);
+      },
+    );
+  });
+}
+
+async function placeOf(db: Queryable, req: Request): Promise<{ showId: string; scope: string }> {
+  const { showId, scope } = req.params as { showId: string; scope: string };
+  if (!Id.safeParse(showId).success || !(await findShow(db, showId))) throw notFound('show');
+  const isListing = Id.safeParse(scope).success && (await findListing(db, showId, scope));
+  if (scope !== SHOW && !isListing) throw notFound('listing');
+  return { showId, scope };
+}
+
+async function findPicture(db: Queryable, showId: string, scope: string) {
+  const [row] = await db
+    .select()
+    .from(picture)
+    .where(and(eq(picture.showId, showId), eq(picture.scope, scope)));
+  return row;
+}
+
+/** Keeps what the picture is, where everybody sees it, and tells them. */
+async function tell(app: App, showId: string, scope: string, is: Picture | null): Promise<void> {
+  if (scope !== SHOW) {
+    // Another picture is cut anew.
+    await change(app, showId, scope, { picture: is, crop: null });
+    return;
+  }
+  await app.db.transaction(async (tx) => {
+    await setShowPicture(tx, showId, is);
+    const show = await findShow(tx, showId);
+    if (!show) throw notFound('show');
+    await appendEvent(tx, app.clock, 'shows', 'show.saved', { show });
+  });
+}
+
+/** What a listing's place is to show, as it takes it; null: it takes none, or there is none. */
+async function pictureFor(app: App, { listing, destination }: ListingAt): Promise<Buffer | null> {
+  const rule = app.rules.of(destination.kind).capabilities.picture;
+  if (!rule) return null;
+  const { showId, destinationId, crop } = listing;
+  const own = await findPicture(app.db, showId, destinationId);
+  const found = own ?? (await findPicture(app.db, showId, SHOW));
+  const is = own ? listing.picture : (await findShow(app.db, showId))?.picture;
+  return found && is ? renderPicture(found.bytes, is, rule, crop) : null;
+}
+
+/**
+ * Sends a listing's picture to its event, unless the very same is there already. Gives why it was not taken, for a
+ * person; null: it was, or there is nothing to send.
+ */
+export async function sendPictureTo(app: App, at: ListingAt, eventRef: string): Promise<string | null> {
+  const give = connectorOf(at.destination.kind).booking?.givePicture;
+  const made = give ? await pictureFor(app, at) : null;
+  if (!give || !made) return null;
+  const version = `${eventRef} ${versionOf(made)}`;
+  if (at.listing.sentPicture === version) return null;
+  const { showId, destinationId } = at.listing;
+  const { destination } = at;
+  try {
+    await atPlace(app, destination, (target) => give(target, eventRef, made, app.ask));
+    await change(app, showId, destinationId, { sentPicture: version });
+    return null;
+  } catch (error) {
+    const refusal = placeRefusal(destination.name, error, 'its picture is not there');
+    if (!(refusal instanceof Refusal)) throw refusal;
+    return refusal.sentence;
+  }
+}
+
+/** Copies the pictures of a show to the next one. */
+export async function copyPictures(db: Queryable, fromShowId: string, toShowId: string): Promise<void> {
+  const rows = await db.select().from(picture).where(eq(picture.showId, fromShowId));
+  for (const row of rows)
+    await db
+      .insert(picture)
+      .values({ ...row, showId: toShowId })
+      .onConflictDoNothing();
+}
