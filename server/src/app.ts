@@ -21,6 +21,7 @@ import { mountHouseRules, type RulesBook } from './destinations/house-rules';
 import { mountLines } from './destinations/lines';
 import { mountNamedRoutes } from './destinations/named-routes';
 import { mountDestinations } from './destinations/routes';
+import { mountFormats } from './formats/routes';
 import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
 import { notFound } from './http/errors';
@@ -132,6 +133,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountHouseRules(api, app);
   mountListings(api, app);
   mountPictures(api, app);
+  mountFormats(api, app);
   mountRelay(api, app);
   mountChat(api, app, lines);
   http.use(api);

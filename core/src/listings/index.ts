@@ -4,3 +4,4 @@ export * from './placeholders';
 export * from './settings';
 export * from './presented';
 export * from './picture';
+export * from './table';

@@ -1,4 +1,4 @@
-import { occurrences, recurrenceProblem } from './recurrence';
+import { commonRules, occurrences, recurrenceProblem } from './recurrence';
 import type { ZonedStart } from './zoned-time';
 
 const start = (local: string, zone = 'Europe/Lisbon'): ZonedStart => ({ local, zone, fold: 'earlier' });
@@ -86,4 +86,24 @@ describe('a recurrence', () => {
 
   it('needs a start that exists', () =>
     expect(recurrenceProblem({ rule: 'FREQ=WEEKLY', start: start('2026-02-31T19:00') })).toBe('bad_start'));
+});
+
+describe('the usual rules of a series', () => {
+  for (const [local, monthly] of [
+    ['2026-11-26T19:00', 'FREQ=MONTHLY;BYDAY=4TH'],
+    ['2026-11-01T19:00', 'FREQ=MONTHLY;BYDAY=1SU'],
+    ['2026-11-30T19:00', 'FREQ=MONTHLY;BYDAY=4MO'],
+  ] as const) {
+    it(`begin on ${local} and come true`, () => {
+      const rules = commonRules(local);
+      expect(rules.monthly).toBe(monthly);
+      for (const rule of Object.values(rules)) {
+        const recurrence = { rule, start: start(local) };
+        expect(recurrenceProblem(recurrence)).toBeNull();
+        expect(
+          occurrences(recurrence, at('2026-11-01T00:00Z'), at('2027-06-01T00:00Z')).length,
+        ).toBeGreaterThan(4);
+      }
+    });
+  }
 });

@@ -14,7 +14,8 @@ export interface Occurrence {
 }
 
 // In Node.js it is a CommonJS module, in a bundle an ES one.
-const { RRule } = 'default' in library ? (library.default as typeof library) : library;
+const loaded: typeof library & { readonly default?: typeof library } = library;
+const { RRule } = loaded.default ?? loaded;
 
 /** Nobody plans further, and a rule can go on for ever. */
 const MOST_OCCURRENCES = 200;
@@ -75,3 +76,21 @@ function datesOf({ rule, start }: Recurrence, untilMs: number) {
 
 /** The library reckons with the wall clock as if it were UTC, so that no zone gets in between. */
 const floating = ({ local }: ZonedStart): Date => new Date(`${local.slice(0, 16)}:00Z`);
+
+const WEEKDAYS = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA'];
+
+/** The rules that most series go by, for one whose first start is on this day. */
+export function commonRules(
+  local: string,
+): Record<'weekly' | 'fortnightly' | 'monthly' | 'monthly_last', string> {
+  const date = new Date(`${local.slice(0, 10)}T00:00:00Z`);
+  const weekday = WEEKDAYS[date.getUTCDay()] ?? 'MO';
+  const nth = Math.ceil(date.getUTCDate() / 7);
+  return {
+    weekly: `FREQ=WEEKLY;BYDAY=${weekday}`,
+    fortnightly: `FREQ=WEEKLY;INTERVAL=2;BYDAY=${weekday}`,
+    // A fifth one is not in every month.
+    monthly: `FREQ=MONTHLY;BYDAY=${Math.min(nth, 4)}${weekday}`,
+    monthly_last: `FREQ=MONTHLY;BYDAY=-1${weekday}`,
+  };
+}

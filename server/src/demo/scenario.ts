@@ -19,9 +19,10 @@ export const DEMO_MEMBERS: readonly Member[] = [
 const PROVING_HOUR = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e01';
 const BENCH_NOTES = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e02';
 
+/** `everyWeekLike`: the number of the show whose day and time it keeps every week; null: planned one by one. */
 export const DEMO_SERIES = [
-  { id: PROVING_HOUR, name: 'The Proving Hour' },
-  { id: BENCH_NOTES, name: 'Bench Notes' },
+  { id: PROVING_HOUR, name: 'The Proving Hour', everyWeekLike: 3 },
+  { id: BENCH_NOTES, name: 'Bench Notes', everyWeekLike: null },
 ];
 
 export interface DemoShow {

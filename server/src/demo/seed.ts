@@ -1,15 +1,23 @@
-import { wallTimeAt } from '@juncta/core/schedule';
 import type { App } from '../app';
 import { appendEvent } from '../events/store';
-import { resolveStart } from '@juncta/core/schedule';
+import { commonRules, resolveStart, wallTimeAt } from '@juncta/core/schedule';
 import type { Transaction } from '../database/connect';
-import { findShow, insertShow, addSeries, setArchived, setProgrammeTimes, updateShow } from '../shows/store';
+import {
+  findShow,
+  insertShow,
+  addSeries,
+  setRecurrence,
+  setArchived,
+  setProgrammeTimes,
+  updateShow,
+} from '../shows/store';
 import { addMember, findMember } from '../team/store';
 import { findAccount, keepAccount, moveAccounts } from '../destinations/accounts-store';
 import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
 import { changeDefaults } from '../listings/house-defaults';
 import { changeListing } from '../listings/store';
 import { fillFinished } from './finished';
+import { DEMO_POSTERS, hangPoster } from './posters';
 import {
   DEMO_ACCOUNTS,
   DEMO_DEFAULTS,
@@ -101,7 +109,7 @@ async function connectPlaces(tx: Transaction, app: App, now: number): Promise<vo
 
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {
   for (const member of DEMO_MEMBERS) await addMember(tx, { ...member, passwordHash: null, joinedAt: now });
-  for (const series of DEMO_SERIES) await addSeries(tx, series);
+  for (const { id, name } of DEMO_SERIES) await addSeries(tx, { id, name });
   for (const demo of DEMO_SHOWS) {
     const start = demo.when && startOf(demo.when, now);
     const startsAtMs = start && instantOf(start);
@@ -121,6 +129,13 @@ async function fill(tx: Transaction, app: App, now: number): Promise<void> {
       await setArchived(tx, demo.id, { archivedAt: now, version: 2, editedAt: now, editedBy: TEO });
     }
   }
+  for (const series of DEMO_SERIES) {
+    const like = DEMO_SHOWS[(series.everyWeekLike ?? 0) - 1]?.when;
+    if (!like) continue;
+    const start = startOf(like, now);
+    await setRecurrence(tx, series.id, { rule: commonRules(start.local).weekly, start });
+  }
+  for (const demo of DEMO_POSTERS) await hangPoster(tx, demo);
 }
 
 async function makeReadyAgain(tx: Transaction, app: App, now: number): Promise<void> {

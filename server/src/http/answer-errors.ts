@@ -37,7 +37,10 @@ function asRefusal(error: unknown): Refusal {
   }
   const type = (error as { type?: unknown } | null)?.type;
   if (type === 'entity.too.large') {
-    return new Refusal('too_long', 'What was sent is too long. Shorten the description and try again.');
+    return new Refusal(
+      'too_long',
+      'What was sent is too long for this house to read. Shorten it and try again.',
+    );
   }
   if (type === 'entity.parse.failed' || type === 'encoding.unsupported' || type === 'charset.unsupported') {
     return new Refusal('bad_input', 'What was sent is not JSON in UTF-8.');

@@ -2,7 +2,7 @@ import type { Listing } from '@juncta/contract/listings';
 import type { Show } from '@juncta/contract/shows';
 import { overLength, present, settingsToSend } from '@juncta/core/listings';
 import type { App } from '../app';
-import type { Queryable } from '../database/connect';
+import type { Queryable, Transaction } from '../database/connect';
 import { PlaceRefused } from '../destinations/ask-place';
 import { atPlace, placeRefusal } from '../destinations/at-place';
 import { connectorOf, type IngestPoint, type ListingWish, type Looked } from '../destinations/connectors';
@@ -155,11 +155,21 @@ export async function change(
 ): Promise<Listing> {
   return app.db.transaction(async (tx) => {
     if (Object.keys(values).length > 0) await store.changeListing(tx, showId, destinationId, values);
-    const at = await store.findListing(tx, showId, destinationId);
-    if (!at) throw notFound('destination');
-    const viewers = app.relay?.viewersAt(showId, destinationId) ?? null;
-    const listing = store.describeListing(at.listing, at.destination.kind, viewers);
-    await appendEvent(tx, app.clock, 'relay', 'listing.changed', { showId, listing });
-    return listing;
+    return tellListing(app, tx, showId, destinationId);
   });
+}
+
+/** Tells everybody of a listing as it is now, and gives it. */
+export async function tellListing(
+  app: App,
+  db: Transaction,
+  showId: string,
+  destinationId: string,
+): Promise<Listing> {
+  const at = await store.findListing(db, showId, destinationId);
+  if (!at) throw notFound('destination');
+  const viewers = app.relay?.viewersAt(showId, destinationId) ?? null;
+  const listing = store.describeListing(at.listing, at.destination.kind, viewers);
+  await appendEvent(db, app.clock, 'relay', 'listing.changed', { showId, listing });
+  return listing;
 }

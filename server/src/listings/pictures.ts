@@ -7,17 +7,17 @@ import { cookieOf, SESSION_COOKIE } from '../access/cookies';
 import { hostOf, refuseForeign } from '../access/same-site';
 import { enforce, findVisitor } from '../access/sessions';
 import type { App } from '../app';
-import type { Queryable } from '../database/connect';
+import type { Queryable, Transaction } from '../database/connect';
 import { atPlace, placeRefusal } from '../destinations/at-place';
 import { connectorOf } from '../destinations/connectors';
 import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow, setShowPicture } from '../shows/store';
-import { change } from './at-place';
-import { readUpload, renderPicture, versionOf, type UploadProblem } from './render-picture';
+import { change, tellListing } from './at-place';
+import { readUpload, renderPicture, versionOf, type Upload, type UploadProblem } from './render-picture';
 import { picture } from './schema';
-import { findListing, type ListingAt } from './store';
+import { changeListing, findListing, type ListingAt } from './store';
 
 const SHOW = 'show';
 const SENTENCES: Record<UploadProblem, string> = {
@@ -44,19 +44,20 @@ export function mountPictures(router: Router, app: App): void {
     const upload = await readUpload(file);
     if (typeof upload === 'string')
       throw badInput([{ field: 'picture', code: upload, sentence: SENTENCES[upload] }]);
-    const { bytes, type } = upload;
-    await app.db
-      .insert(picture)
-      .values({ showId, scope, bytes, type })
-      .onConflictDoUpdate({ target: [picture.showId, picture.scope], set: { bytes, type } });
-    await tell(app, showId, scope, upload.picture);
+    await app.db.transaction(async (tx) => {
+      await keepPicture(tx, showId, scope, upload);
+      await tell(app, tx, showId, scope);
+    });
     res.setHeader('Cache-Control', 'no-store');
     res.json(upload.picture);
   });
 
   mount(router, app, removePicture, async ({ params: { showId, scope } }) => {
-    await app.db.delete(picture).where(and(eq(picture.showId, showId), eq(picture.scope, scope)));
-    await tell(app, showId, scope, null);
+    await app.db.transaction(async (tx) => {
+      await tx.delete(picture).where(and(eq(picture.showId, showId), eq(picture.scope, scope)));
+      await noteWhatItIs(tx, showId, scope, null);
+      await tell(app, tx, showId, scope);
+    });
     return {};
   });
 
@@ -126,19 +127,34 @@ async function findPicture(db: Queryable, showId: string, scope: string) {
   return row;
 }
 
-/** Keeps what the picture is, where everybody sees it, and tells them. */
-async function tell(app: App, showId: string, scope: string, is: Picture | null): Promise<void> {
+/** Keeps a picture in the place of the one before. */
+export async function keepPicture(
+  db: Queryable,
+  showId: string,
+  scope: string,
+  { bytes, type, picture: is }: Upload,
+): Promise<void> {
+  await db
+    .insert(picture)
+    .values({ showId, scope, bytes, type })
+    .onConflictDoUpdate({ target: [picture.showId, picture.scope], set: { bytes, type } });
+  await noteWhatItIs(db, showId, scope, is);
+}
+
+/** What a picture is stands where everybody sees it. Another one is cut anew. */
+async function noteWhatItIs(db: Queryable, showId: string, scope: string, is: Picture | null): Promise<void> {
+  if (scope === SHOW) await setShowPicture(db, showId, is);
+  else await changeListing(db, showId, scope, { picture: is, crop: null });
+}
+
+async function tell(app: App, db: Transaction, showId: string, scope: string): Promise<void> {
   if (scope !== SHOW) {
-    // Another picture is cut anew.
-    await change(app, showId, scope, { picture: is, crop: null });
+    await tellListing(app, db, showId, scope);
     return;
   }
-  await app.db.transaction(async (tx) => {
-    await setShowPicture(tx, showId, is);
-    const show = await findShow(tx, showId);
-    if (!show) throw notFound('show');
-    await appendEvent(tx, app.clock, 'shows', 'show.saved', { show });
-  });
+  const show = await findShow(db, showId);
+  if (!show) throw notFound('show');
+  await appendEvent(db, app.clock, 'shows', 'show.saved', { show });
 }
 
 /** What a listing's place is to show, as it takes it; null: it takes none, or there is none. */

@@ -20,6 +20,10 @@ export const routes: Routes = [
     loadComponent: () => import('./people/guest.page').then((m) => m.GuestPage),
   },
   {
+    path: 'next/:slug',
+    loadComponent: () => import('./shows/evergreen.page').then((m) => m.EvergreenPage),
+  },
+  {
     path: 'pieces',
     title: titles.pieces,
     loadComponent: () => import('./look/pieces.page').then((m) => m.PiecesPage),

@@ -83,7 +83,7 @@ export const lineTexts = {
   nearest: $localize`:@@line.nearest:the nearest`,
   noAnswer: $localize`:@@line.noAnswer:no answer`,
   measure: $localize`:@@line.measure:Measure the way to each`,
-  remove: $localize`:@@line.remove:Remove this destination`,
+  remove: $localize`:@@line.remove:Remove`,
   removeArmed: $localize`:@@line.removeArmed:Remove now`,
   removeOf: (name: string) => $localize`:@@line.removeOf:Remove ${name}:name:`,
 };

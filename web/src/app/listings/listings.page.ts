@@ -28,6 +28,7 @@ import { readinessTexts } from '../readiness/readiness.texts';
 import { PageTitle } from '../shell/page-title';
 import { showsFeature } from '../shows/shows.feature';
 import { teamFeature } from '../team/team.feature';
+import { ListingsTable } from '../formats/listings-table';
 import { ListingEditor } from './listing-editor';
 import { listingStates, listingTexts } from './listings.texts';
 import { ShowListings } from './show-listings';
@@ -40,7 +41,17 @@ const LEAST_AFTER_MS = 75 * MINUTE_MS;
 /** All listings of a show side by side: how each reads, when it can be booked, how ready it is; and one of them to edit. */
 @Component({
   selector: 'jn-listings-page',
-  imports: [Key, ListingEditor, Notice, ReadinessList, RouterLink, StateMark, Tile, WindowsLine],
+  imports: [
+    Key,
+    ListingEditor,
+    ListingsTable,
+    Notice,
+    ReadinessList,
+    RouterLink,
+    StateMark,
+    Tile,
+    WindowsLine,
+  ],
   templateUrl: './listings.page.html',
   styleUrl: './listings.page.scss',
   providers: [ShowListings],

@@ -289,6 +289,7 @@ export const pictureTexts = {
   size: (width: number, height: number) =>
     $localize`:@@picture.size:${width}:width: × ${height}:height: pixels`,
   shape: (aspect: string) => $localize`:@@picture.shape:shown here as ${aspect}:aspect:`,
+  part: $localize`:@@picture.part:Choose the part that is shown`,
   alt: $localize`:@@picture.alt:What is shown of the picture`,
   across: $localize`:@@picture.across:Left to right`,
   down: $localize`:@@picture.down:Top to bottom`,

@@ -9,6 +9,7 @@ import {
 } from '@juncta/contract/listings';
 import { CENTRED, cutOf, MOST_ZOOM, type Crop, type PictureRule } from '@juncta/core/listings';
 import { Api } from '../api/api';
+import { FileKey } from '../look/file-key';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { pictureTexts } from './listings.texts';
@@ -16,7 +17,7 @@ import { pictureTexts } from './listings.texts';
 /** A picture, and which part of it is shown at a place: the show's own, or that of one listing. */
 @Component({
   selector: 'jn-picture-field',
-  imports: [Key, Notice],
+  imports: [FileKey, Key, Notice],
   templateUrl: './picture-field.html',
   styleUrl: './picture-field.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,9 +70,7 @@ export class PictureField {
     () => this.rule() !== null && !this.readOnly() && this.picture() !== null,
   );
 
-  protected upload(files: FileList | null): void {
-    const file = files?.[0];
-    if (!file) return;
+  protected upload(file: File): void {
     if (file.size > PICTURE_MAX_BYTES) {
       this.error.set({ code: 'too_long', sentence: this.texts.tooHeavy });
       return;

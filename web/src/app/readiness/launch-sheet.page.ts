@@ -16,6 +16,7 @@ import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
+import { fileName, saveFile } from '../formats/save-file';
 import { fieldName } from '../listings/listings.texts';
 import { ShowListings } from '../listings/show-listings';
 import { Key } from '../look/key';
@@ -80,6 +81,18 @@ export class LaunchSheetPage {
       },
       error: (error: ErrorBody) => this.error.set(error),
     });
+  }
+
+  /** What is still to do by hand, for somebody's own calendar. */
+  protected async saveCalendar(): Promise<void> {
+    const show = this.state.show()!;
+    const { launchCalendar } = await import('../formats/launch-calendar');
+    const lines = this.items()
+      .filter(({ item, done }) => item.by === 'hand' && !done)
+      .map(({ item, what, by }) => ({ id: item.id, what, by, dueMs: item.dueMs }));
+    const about = { id: show.id, title: show.text.title, url: globalThis.location.href };
+    const text = launchCalendar(about, lines, this.clock.nowMs());
+    saveFile(`${fileName(show.text.title)}.ics`, 'text/calendar', text);
   }
 
   protected print(): void {

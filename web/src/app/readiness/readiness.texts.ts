@@ -1,3 +1,4 @@
+import { formatTexts } from '../formats/formats.texts';
 import type { LaunchItem } from '@juncta/core/readiness';
 import type { PlaceFinding } from '@juncta/core/readiness';
 
@@ -133,5 +134,6 @@ export const launchTexts = {
   byItself: $localize`:@@launch.byItself:by itself`,
   late: $localize`:@@launch.late:late`,
   listings: $localize`:@@launch.listings:Listings`,
+  saveCalendar: formatTexts.saveCalendar,
   print: $localize`:@@launch.print:Print`,
 };

@@ -13,6 +13,7 @@ import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { mergeThreeWay, phaseAt, same, showFindings } from '@juncta/core/shows';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { makeNextShow, SHOW_FIELDS, type Series, type Show, type ShowText } from '@juncta/contract/shows';
+import { writeShowFile } from '@juncta/contract/formats';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -20,6 +21,7 @@ import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { PictureField } from '../listings/picture-field';
 import { ShowDestinations } from '../destinations/show-destinations';
+import { fileName, saveFile } from '../formats/save-file';
 import { Key } from '../look/key';
 import { ChatFiles } from '../chat/chat-files';
 import { ShowFigures } from '../relay/show-figures';
@@ -230,6 +232,15 @@ export class ShowPage {
   protected readonly notCarried = computed(() =>
     this.made()?.id === this.id() ? this.made()!.sentences : null,
   );
+
+  /** A file that this house and others can read; see `ShowFile` in the contract. */
+  protected saveAsFile(): void {
+    this.api.call(writeShowFile, { params: { showId: this.id() } }).subscribe({
+      next: (file) =>
+        saveFile(`${fileName(file.title)}.json`, 'application/json', JSON.stringify(file, null, 2)),
+      error: (error: ErrorBody) => this.nextError.set(error),
+    });
+  }
 
   protected archive(archived: boolean): void {
     this.store.dispatch(ShowsActions.archive({ id: this.id(), archived }));

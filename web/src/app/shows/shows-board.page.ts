@@ -5,6 +5,7 @@ import type { Show } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
+import { ShowFileReader } from '../formats/show-file-reader';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { StateMark, type MarkedState } from '../look/state-mark';
@@ -36,7 +37,7 @@ const LINE_AHEAD_MS = 42 * DAY;
 /** The board of all shows: the first page. */
 @Component({
   selector: 'jn-shows-board-page',
-  imports: [ChosenShow, Key, Notice, RouterLink, StateMark, TimeLine],
+  imports: [ChosenShow, Key, Notice, RouterLink, ShowFileReader, StateMark, TimeLine],
   templateUrl: './shows-board.page.html',
   styleUrl: './shows-board.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

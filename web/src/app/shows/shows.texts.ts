@@ -1,3 +1,4 @@
+import { formatTexts } from '../formats/formats.texts';
 import type { Finding, FindingLevel, Phase } from '@juncta/core/shows';
 import type { StartProblem } from '@juncta/core/schedule';
 import type { NOT_CARRIED, Part, ShowText } from '@juncta/contract/shows';
@@ -134,6 +135,10 @@ export const seasonTexts = {
   today: $localize`:@@season.today:today`,
   newOn: (day: string) => $localize`:@@season.newOn:New show on ${day}:day:`,
   caption: $localize`:@@season.caption:Shows by week and day`,
+  free: $localize`:@@season.free:not planned yet`,
+  planOn: (series: string, day: string) => $localize`:@@season.planOn:Plan ${series}:series: on ${day}:day:`,
+  series: $localize`:@@season.series:Series`,
+  noSeries: $localize`:@@season.noSeries:There is no series yet. Make the first in a show’s plan.`,
 };
 
 export const showTexts = {
@@ -146,6 +151,7 @@ export const showTexts = {
   noSeries: $localize`:@@show.noSeries:No series`,
   newSeries: $localize`:@@show.newSeries:New series`,
   newSeriesName: $localize`:@@show.newSeriesName:Name of the new series`,
+  saveAsFile: formatTexts.saveShow,
   picture: $localize`:@@show.picture:Picture`,
   makeSeries: $localize`:@@show.makeSeries:Make it`,
   day: $localize`:@@show.day:Day`,
@@ -209,4 +215,40 @@ export const notCarriedTexts: Record<(typeof NOT_CARRIED)[number], string> = {
   start_skipped: $localize`:@@notCarried.skipped:The clock skips its time that day: set a start.`,
   no_start: $localize`:@@notCarried.noStart:There was no start to go by: set one.`,
   people: $localize`:@@notCarried.people:Somebody has left the team, and is not in it.`,
+};
+
+export const commonRuleNames = {
+  weekly: $localize`:@@series.weekly:every week`,
+  fortnightly: $localize`:@@series.fortnightly:every second week`,
+  monthly: $localize`:@@series.monthly:every month, on the same weekday`,
+  monthly_last: $localize`:@@series.monthlyLast:every month, on the last such weekday`,
+  own: $localize`:@@series.own:by a rule of its own`,
+};
+
+export const seriesTexts = {
+  none: $localize`:@@series.none:Its shows are planned one by one.`,
+  told: (rule: string, time: string, city: string, day: string) =>
+    $localize`:@@series.told:On ${rule}:rule: at ${time}:time: (${city}:city:), from ${day}:day: on.`,
+  howOften: $localize`:@@series.howOften:It is on`,
+  rule: $localize`:@@series.rule:Rule (RFC 5545)`,
+  first: $localize`:@@series.first:First date and time`,
+  zone: $localize`:@@series.zone:Time zone`,
+  save: $localize`:@@series.save:Keep`,
+  notNow: $localize`:@@series.notNow:Not now`,
+  oneByOne: $localize`:@@series.oneByOne:Plan one by one`,
+  change: $localize`:@@series.change:Change`,
+  changeOf: (name: string) => $localize`:@@series.changeOf:Change when ${name}:name: is on`,
+  copy: $localize`:@@series.copy:Copy the evergreen link`,
+  copied: $localize`:@@series.copied:Copied`,
+};
+
+export const evergreenTexts = {
+  onNow: $localize`:@@evergreen.onNow:On now`,
+  yourTime: (city: string) => $localize`:@@evergreen.yourTime:your time (${city}:city:)`,
+  watch: $localize`:@@evergreen.watch:Watch it at`,
+  willBe: $localize`:@@evergreen.willBe:It will be at`,
+  noPlaces: $localize`:@@evergreen.noPlaces:Where it can be watched is not known yet.`,
+  none: $localize`:@@evergreen.none:No show is planned just now`,
+  comeBack: $localize`:@@evergreen.comeBack:Come back later: this address stays the same.`,
+  reading: $localize`:@@evergreen.reading:One moment.`,
 };
