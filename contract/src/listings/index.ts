@@ -125,6 +125,36 @@ export const readBackListings = endpoint({
   response: outcomes,
 });
 
+/** An event that waits at a place and that no listing of this house has: somebody made it over there. */
+export const EventThere = z.object({
+  eventRef: z.string(),
+  title: z.string(),
+  /** Null: without a slot. */
+  startsAtMs: z.nullable(InstantMs),
+  pageUrl: z.string(),
+});
+export type EventThere = z.infer<typeof EventThere>;
+
+/** Looks for events that were made over there, the nearest to the listing's slot first. */
+export const findEventsThere = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/listings/:destinationId/events',
+  access: right('shows.edit'),
+  params: listingParams,
+  body: Nothing,
+  response: z.object({ events: z.array(EventThere) }),
+});
+
+/** Takes an event that was made over there for this listing. What it has otherwise than the plan is told. */
+export const adoptEvent = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/listings/:destinationId/adopt',
+  access: right('shows.edit'),
+  params: listingParams,
+  body: z.object({ eventRef: z.string().check(z.maxLength(200)) }),
+  response: Listing,
+});
+
 /** Other shows of the team, still to come, that go to the same destination while this one is on as planned. */
 export const Clash = z.object({ destinationId: Id, titles: z.array(z.string()) });
 export type Clash = z.infer<typeof Clash>;

@@ -34,7 +34,7 @@ export async function roundTrip(address: string, allowLocalPlaces: boolean): Pro
       askedAt = performance.now();
       socket.write(new RtmpPublisher(parsed, '', randomBytes(1528)).begin());
     });
-    socket.once('data', (bytes) =>
+    socket.once('data', (bytes: Buffer) =>
       finish(bytes[0] === RTMP_VERSION ? Math.round((performance.now() - askedAt) * 10) / 10 : null),
     );
     socket.once('error', () => finish(null));

@@ -103,9 +103,9 @@ export async function setShowDestinations(
     .delete(listingOff)
     .where(and(eq(listingOff.showId, showId), inArray(listingOff.destinationId, [...ids])))
     .returning();
-  for (const { destinationId, showId: _, ...values } of back)
+  for (const { destinationId, title, description, slot, settings } of back)
     await db
       .update(showDestination)
-      .set(values)
+      .set({ title, description, slot, settings })
       .where(and(eq(ofShow, showId), eq(at, destinationId)));
 }

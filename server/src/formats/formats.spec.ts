@@ -176,7 +176,7 @@ describe('shows and listings as files', () => {
       expect(refusal.fields![1]!.sentence).toBe(
         'Row 2, set.visibility: It can be public, unlisted, private.',
       );
-      expect((await listingsOf(showId))[0]).toEqual(before!);
+      expect((await listingsOf(showId))[0]).toEqual(before);
       const endless = await house.as.host.refused(
         readListingsTable,
         take('destination\n' + 'Harbour\n'.repeat(10_000)),

@@ -139,7 +139,10 @@ function readFile(file: unknown): ShowFile {
   throw badInput(fieldErrors(read.error.issues).map((one) => ({ ...one, field: `file.${one.field}` })));
 }
 
-type NotHere = { what: 'destination' | 'series' | 'person' | 'setting'; name: string };
+interface NotHere {
+  what: 'destination' | 'series' | 'person' | 'setting';
+  name: string;
+}
 
 async function makeShow(
   app: App,

@@ -1,8 +1,10 @@
 import { REAL_SETTING } from '@juncta/core/clock';
 import { listAccounts, setShowDestinations } from '@juncta/contract/destinations';
 import {
+  adoptEvent,
   bookListings,
   cancelBookings,
+  findEventsThere,
   readBackListings,
   readClashes,
   readHouseDefaults,
@@ -110,6 +112,29 @@ describe('bookings', () => {
     expect(place.events.length).toBe(1);
     expect(place.events[0]!.title).toBe('Rye, patience and salt');
     expect((await listing()).bookedSlotMs).toBe(slotOf(4));
+  });
+
+  it('take over an event that somebody made over there, and say what it has otherwise', async () => {
+    const params = { showId, destinationId };
+    const make = (title: string, days: number | null) =>
+      place.make({ title, starts_at: days === null ? null : new Date(slotOf(days)).toISOString() });
+    make('Far', 8);
+    const near = make('Made by hand', 3);
+    make('Without a slot', null);
+    const { events } = await house.as.host.get(findEventsThere, { params });
+    expect(events.map(({ title }) => title)).toEqual(['Made by hand', 'Far', 'Without a slot']);
+    const body = { eventRef: near };
+    const adopted = await house.as.host.get(adoptEvent, { params, body });
+    expect(adopted).toEqual(
+      jasmine.objectContaining({ state: 'booked', bookedSlotMs: slotOf(3), differs: ['title'] }),
+    );
+    const again = await house.as.host.get(findEventsThere, { params });
+    expect(again.events.map(({ title }) => title)).not.toContain('Made by hand');
+    expect((await house.as.host.refused(adoptEvent, { params, body })).code).toBe('not_ready');
+    // Sent with the next press, to the same event.
+    expect((await book()).done).toBeTrue();
+    expect(place.events.length).toBe(3);
+    expect(place.events.find(({ id }) => id === near)!.title).toBe('Rye and patience');
   });
 
   it('are cancelled, and made anew', async () => {

@@ -162,7 +162,7 @@ const NOTHING_THERE = {
   problem: null,
 };
 
-async function keep(
+export async function keep(
   app: App,
   { listing: { showId, destinationId }, destination }: ListingAt,
   told: Pick<ListingWish, 'title' | 'description' | 'startsAtMs' | 'settings'> | null,

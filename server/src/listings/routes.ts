@@ -1,4 +1,6 @@
 import {
+  adoptEvent,
+  findEventsThere,
   bookListings,
   cancelBookings,
   readClashes,
@@ -23,6 +25,7 @@ import { findShow } from '../shows/store';
 import { change } from './at-place';
 import { clashesOf } from './clashes';
 import { bookOne, cancelOne, lookOne } from './bookings';
+import { adopt, eventsThere } from './adopting';
 import { changeDefaults, readDefaults } from './house-defaults';
 import { setTick, ticksOf } from './launch-ticks';
 import * as store from './store';
@@ -65,6 +68,12 @@ export function mountListings(router: Router, app: App): void {
     });
   });
 
+  mount(router, app, findEventsThere, async ({ params: { showId, destinationId } }) => ({
+    events: await eventsThere(app, await showOf(showId), destinationId),
+  }));
+  mount(router, app, adoptEvent, async ({ params: { showId, destinationId }, body }) =>
+    adopt(app, await showOf(showId), destinationId, body.eventRef),
+  );
   mount(router, app, bookListings, ({ params: { showId }, body }) =>
     each(showId, body.destinationIds, (show, at) => bookOne(app, show, at, body.immediate)),
   );

@@ -143,3 +143,12 @@ export async function figuresOf(db: Queryable, showId: string): Promise<ListingF
     messages: written.find((one) => one.destinationId === destinationId)?.messages ?? 0,
   }));
 }
+
+/** The events at a destination that listings of ours have. */
+export async function eventsTaken(db: Queryable, destinationId: string): Promise<string[]> {
+  const rows = await db
+    .select({ eventRef: showDestination.eventRef })
+    .from(showDestination)
+    .where(eq(showDestination.destinationId, destinationId));
+  return rows.flatMap(({ eventRef }) => eventRef ?? []);
+}

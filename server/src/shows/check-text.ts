@@ -1,7 +1,7 @@
 import { resolveStart, type StartProblem } from '@juncta/core/schedule';
 import type { FieldError } from '@juncta/contract/errors';
 import type { Member } from '@juncta/contract/team';
-import type { Series, ShowText } from '@juncta/contract/shows';
+import type { ShowText } from '@juncta/contract/shows';
 import { badInput } from '../http/errors';
 
 /**

@@ -84,6 +84,21 @@ export class FakeEventPlace {
     return this.add({ id: author, name: author, owner: false }, text, null, writtenAtMs);
   }
 
+  /** Somebody makes an event by hand. Gives its id. */
+  make(values: Pick<FakeEvent, 'title' | 'starts_at'>): string {
+    const id = `ev${this.events.length + 1}`;
+    this.events.push({
+      ...values,
+      id,
+      description: '',
+      settings: {},
+      reference: null,
+      state: 'booked',
+      messages: [],
+    });
+    return id;
+  }
+
   private add(author: Written['author'], text: string, replyTo: string | null, atMs: number): Written {
     const id = `m${++this.seq}`;
     const written = { id, written_at: new Date(atMs).toISOString(), author, text, reply_to: replyTo };
@@ -96,6 +111,7 @@ export class FakeEventPlace {
     if (pathname === '/v1/account') return [200, { id: this.account, scopes: ['events'], widest: null }];
     if (pathname === '/v1/placements') return [200, { placements: this.placements }];
     const [, , , id, what] = pathname.split('/');
+    if (!id && method === 'GET') return [200, { events: this.events.map((one) => this.told(one.id)) }];
     if (!id) {
       const wish = body as Pick<FakeEvent, 'title' | 'description' | 'starts_at' | 'settings' | 'reference'>;
       if (wish.title.length > this.titleMax)
@@ -163,7 +179,13 @@ export class FakeEventPlace {
 
   private told(id: string): object {
     const event = this.events.find((one) => one.id === id)!;
-    return { ...event, messages: undefined, page: `/watch/${id}`, viewers: this.viewers };
+    return {
+      placement: 'channel',
+      ...event,
+      messages: undefined,
+      page: `/watch/${id}`,
+      viewers: this.viewers,
+    };
   }
 }
 

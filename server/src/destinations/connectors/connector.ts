@@ -56,11 +56,13 @@ export interface There {
 export interface PlaceBooking {
   /** Makes the event, or brings the one there is up to date. */
   book(target: Target, wish: ListingWish, ask: AskPlace): Promise<There>;
+  /** Those of this placement that wait, whoever made them. */
+  list(target: Target, ask: AskPlace): Promise<There[]>;
   /** Null: it is not there any more. */
   find(target: Target, eventRef: string, ask: AskPlace): Promise<There | null>;
   cancel(target: Target, eventRef: string, ask: AskPlace): Promise<void>;
   /** Gives an event its picture, a JPEG; missing: the place takes none from outside. */
-  givePicture?(target: Target, eventRef: string, jpeg: Buffer, ask: AskPlace): Promise<void>;
+  readonly givePicture?: (target: Target, eventRef: string, jpeg: Buffer, ask: AskPlace) => Promise<void>;
 }
 
 /** An account whose owner can let us in (RFC 6749, 4.1, with RFC 7636). */

@@ -23,10 +23,12 @@ const Event = z.looseObject({
   id: z.string().max(200),
   page: z.string(),
   state: z.enum(['booked', 'receiving', 'public', 'gap', 'ended', 'lapsed']),
+  placement: z.string().max(200).nullish(),
   viewers: z.number().int(),
   settings: z.record(z.string(), z.unknown()),
 });
 type Event = z.infer<typeof Event>;
+const List = z.object({ events: z.array(Event) });
 const Ingest = z.object({ address: z.string(), key: z.string() });
 const Account = z.object({
   id: z.string().max(200),
@@ -68,6 +70,12 @@ export class PlaceEvents {
 
   readonly booking: PlaceBooking = {
     book: async (target, wish, ask) => this.there(target, await this.make(target, wish, ask)),
+    list: async (target, ask) => {
+      const { events } = understood(List, await this.call(target, ask, '/v1/events'));
+      return events
+        .filter(({ placement, state }) => placement === target.placement && state === 'booked')
+        .map((event) => this.there(target, event));
+    },
     find: async (target, eventRef, ask) => {
       const event = await this.find(target, eventRef, ask);
       return event && this.there(target, event);

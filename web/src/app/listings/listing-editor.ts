@@ -21,6 +21,7 @@ import {
 import { destinationTexts } from '../destinations/destinations.texts';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
+import { AdoptEvent } from './adopt-event';
 import { PictureField } from './picture-field';
 import type { ListingRow } from '../readiness/broadcast-of';
 import { listingTexts, originTexts, placeholderTexts, settingTexts } from './listings.texts';
@@ -32,7 +33,7 @@ type Field = 'title' | 'description';
 /** One listing: its texts, its slot and its settings; each saved when it is left, apart from the others'. */
 @Component({
   selector: 'jn-listing-editor',
-  imports: [ArmedKey, Key, PictureField],
+  imports: [AdoptEvent, ArmedKey, Key, PictureField],
   templateUrl: './listing-editor.html',
   styleUrl: './listing-editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -296,3 +296,11 @@ export const pictureTexts = {
   closer: $localize`:@@picture.closer:Closer`,
   middle: $localize`:@@picture.middle:Back to the middle`,
 };
+
+export const adoptTexts = {
+  look: $localize`:@@adopt.look:Look for an event made over there`,
+  none: $localize`:@@adopt.none:No event waits there that is not one of ours.`,
+  noSlot: $localize`:@@adopt.noSlot:without a slot`,
+  take: $localize`:@@adopt.take:Take it`,
+  takeOf: (title: string) => $localize`:@@adopt.takeOf:Take it: ${title}:title:`,
+};

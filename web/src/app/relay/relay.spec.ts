@@ -17,7 +17,6 @@ import { relayFeature } from './relay.feature';
 
 const SHOW = 's';
 const destination = tower();
-const { rules } = destination;
 const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
   destinationId: 'd',
   state: 'sending',
@@ -244,7 +243,7 @@ describe('the page of destinations', () => {
     fixture.detectChanges();
     expect(element.textContent).toContain('There is no destination yet.');
     const key = [...element.querySelectorAll('button')].find((one) =>
-      /by address and key/.test(one.textContent),
+      one.textContent.includes('by address and key'),
     );
     key!.click();
     fixture.detectChanges();

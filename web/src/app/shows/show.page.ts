@@ -12,7 +12,7 @@ import {
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { mergeThreeWay, phaseAt, same, showFindings } from '@juncta/core/shows';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { makeNextShow, SHOW_FIELDS, type Series, type Show, type ShowText } from '@juncta/contract/shows';
+import { makeNextShow, SHOW_FIELDS, type Show, type ShowText } from '@juncta/contract/shows';
 import { writeShowFile } from '@juncta/contract/formats';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
