@@ -133,11 +133,12 @@ export class SeasonPage {
       .map((show) => this.place(show)),
   );
 
+  /** The one to make the next from: the last by its start, or one without. */
   protected latestOf(seriesId: string): Show | null {
     const ofSeries = this.shows().filter(
-      (show) => show.text.seriesId === seriesId && show.startsAtMs !== null,
+      (show) => show.text.seriesId === seriesId && show.archivedAtMs === null,
     );
-    return ofSeries.sort((a, b) => b.startsAtMs! - a.startsAtMs!)[0] ?? null;
+    return ofSeries.sort((a, b) => (b.startsAtMs ?? 0) - (a.startsAtMs ?? 0))[0] ?? null;
   }
 
   /** Makes the show of a free date: from the series' latest, or a blank one. */
