@@ -42,8 +42,10 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
     const listings = (await listingsOf(app.db, showId)).filter(({ chatOpen }) => chatOpen);
     const places = listings.flatMap((listing) => {
       const row = destinations.find(({ id }) => id === listing.destinationId)!;
-      const wanted = asked === null || asked.destinationId === row.id;
-      return wanted && connectorOf(row.kind).chat ? { listing, row } : [];
+      const { chat } = connectorOf(row.kind);
+      // To everybody means wherever one can write; an answer has one place, and is told when it has none.
+      const wanted = asked === null ? chat?.write != null : chat !== null && asked.destinationId === row.id;
+      return wanted ? { listing, row } : [];
     });
     if (places.length === 0) {
       throw new Refusal(
@@ -123,7 +125,13 @@ async function writeAt(app: App, { listing, row, id, memberId, text, replyTo }: 
     );
   }
   const { showId, destinationId, eventRef } = listing;
-  const written = await atPlace(app, row, (target) => chat!.write(target, eventRef, text, replyTo, app.ask));
+  const write = chat?.write;
+  if (!write)
+    throw new Refusal(
+      'not_ready',
+      `${row.name} lets nobody write from outside. Answer on the programme instead.`,
+    );
+  const written = await atPlace(app, row, (target) => write(target, eventRef, text, replyTo, app.ask));
   const nowMs = app.securityClock.now();
   const showTimeNowMs = app.relay?.reportOf(showId)?.showTimeMs ?? null;
   await app.db.transaction(async (tx) => {

@@ -5,6 +5,7 @@ import { request as httpsRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
 import { WebSocket } from 'ws';
 import type * as z from 'zod';
+import { createParser } from 'eventsource-parser';
 
 /** The place does not answer, or only with errors of its own. Worth trying again. */
 export class PlaceAway extends Error {
@@ -59,6 +60,17 @@ export interface AskPlace {
     message: (text: string) => void,
     stopped: AbortSignal,
   ): Promise<void>;
+  /**
+   * Follows a stream of server-sent events (HTML Living Standard, 9.2) and hands on each with its id. Settles when it
+   * ends; throws when it cannot be opened.
+   */
+  events(
+    url: string,
+    headers: Record<string, string>,
+    opened: () => void,
+    event: (data: string, id: string | null) => void,
+    stopped: AbortSignal,
+  ): Promise<void>;
 }
 
 const PATIENCE_MS = 5000;
@@ -83,7 +95,9 @@ export function placeAsker(allowLocal: boolean, nowMs: () => number): AskPlace {
   };
   const socket: AskPlace['socket'] = (url, headers, opened, message, stopped) =>
     followSocket({ url, headers, opened, message, stopped, allowLocal });
-  return Object.assign(ask, { nowMs, socket });
+  const events: AskPlace['events'] = (url, headers, opened, event, stopped) =>
+    followEvents({ url, headers, opened, event, stopped, allowLocal });
+  return Object.assign(ask, { nowMs, socket, events });
 }
 
 /** An address that is written out; names are looked at when they are looked up. */
@@ -151,6 +165,72 @@ async function followSocket({
       stopped.removeEventListener('abort', stop);
       done();
     });
+  });
+}
+
+/** A stream that says nothing for so long is taken to be gone: places send a blank line now and then. */
+const EVENTS_SILENCE_MS = 45_000;
+
+async function followEvents({
+  url,
+  headers,
+  opened,
+  event,
+  stopped,
+  allowLocal,
+}: Omit<Following, 'message'> & { event: (data: string, id: string | null) => void }): Promise<void> {
+  if (!allowLocal) refuseInside(url);
+  const { protocol, host } = new URL(url);
+  const request = protocol === 'https:' ? httpsRequest : httpRequest;
+  await new Promise<void>((done, failed) => {
+    const silent = new AbortController();
+    let timer = setTimeout(() => silent.abort(), PATIENCE_MS);
+    const signal = AbortSignal.any([stopped, silent.signal]);
+    const parser = createParser({
+      onEvent: ({ data, id }) => event(data, id ?? null),
+      maxBufferSize: MOST_BYTES,
+    });
+    const over = () => {
+      clearTimeout(timer);
+      done();
+    };
+    const req = request(url, {
+      headers: { Accept: 'text/event-stream', ...headers },
+      signal,
+      lookup: allowLocal ? undefined : publicLookup,
+    });
+    req.on('response', (res) => {
+      const status = res.statusCode ?? 0;
+      if (status !== 200) {
+        res.destroy();
+        clearTimeout(timer);
+        failed(
+          status >= 500
+            ? new PlaceAway(`${host} answered ${status}`)
+            : new PlaceRefused(status, `${host} answered ${status}`),
+        );
+        return;
+      }
+      opened();
+      res.setEncoding('utf8');
+      res.on('data', (text: string) => {
+        clearTimeout(timer);
+        timer = setTimeout(() => silent.abort(), EVENTS_SILENCE_MS);
+        try {
+          parser.feed(text);
+        } catch (error) {
+          res.destroy(error instanceof Error ? error : undefined);
+        }
+      });
+      res.on('error', over);
+      res.on('close', over);
+    });
+    req.on('error', (error) => {
+      clearTimeout(timer);
+      if (stopped.aborted) done();
+      else failed(new PlaceAway(`${host}: ${error.message}`, silent.signal.aborted));
+    });
+    req.end();
   });
 }
 

@@ -5,6 +5,7 @@ import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents, type Placement } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
 import { openEventPlace } from '../kit/event-place';
+import { refuseInvalid } from '../kit/place';
 
 /**
  * Porchway, a made-up social network: profile, pages and circles, public on arrival from the slot on, and over with the
@@ -17,6 +18,8 @@ const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;
 const VIEWER_DELAY_S = 13;
 const HASHTAGS = 4;
+/** The longest comment, graphemes. */
+const COMMENT = 600;
 const FOLLOWERS_FOR_TARGETING = 220;
 /** Every so many requests it answers 503, and has done nothing. */
 const RESTS_EVERY = 11;
@@ -135,7 +138,32 @@ http.get('/v1/events/:id/comments', place.needs('comments'), (req, res) => {
   const after = req.get('Last-Event-ID') ?? null;
   event.chat.after(after).forEach(send);
   event.chat.on('message', send);
-  res.on('close', () => event.chat.off('message', send));
+  // So that nobody takes a quiet evening for a broken line.
+  const breathing = setInterval(() => res.write(':\n\n'), 15_000);
+  res.on('close', () => {
+    clearInterval(breathing);
+    event.chat.off('message', send);
+  });
+});
+
+http.post('/v1/events/:id/comments', place.needs('comments'), (req, res) => {
+  const event = events.find(String(req.params['id']));
+  const wish = z
+    .strictObject({
+      text: z
+        .string()
+        .min(1)
+        .refine((text) => [...graphemes.segment(text)].length <= COMMENT, { error: `at most ${COMMENT}` }),
+      reply_to: z.string().nullable(),
+    })
+    .safeParse(req.body);
+  if (event?.kept.account !== grantOf(res).account)
+    res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
+  else if (!wish.success) refuseInvalid(res, wish.error);
+  else {
+    const by = { id: 'owner', name: 'Millrace Flour & Baking School', owner: true };
+    res.status(201).json(event.chat.write(by, wish.data.text, wish.data.reply_to));
+  }
 });
 
 serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S });

@@ -133,14 +133,16 @@ export interface PlaceChat {
     listener: ChatListener,
     stopped: AbortSignal,
   ): Promise<void>;
-  /** Writes in the house's name; gives the message as the place has it. */
-  write(
-    target: Target,
-    eventRef: string | null,
-    text: string,
-    replyTo: string | null,
-    ask: AskPlace,
-  ): Promise<PlaceMessage>;
+  /** Writes in the house's name; gives the message as the place has it. Null: it can only be read. */
+  readonly write:
+    | ((
+        target: Target,
+        eventRef: string | null,
+        text: string,
+        replyTo: string | null,
+        ask: AskPlace,
+      ) => Promise<PlaceMessage>)
+    | null;
 }
 
 /**

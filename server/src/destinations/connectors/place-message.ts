@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { PlaceAway } from '../ask-place';
 import type { PlaceMessage } from './connector';
 
 /** Longer than any place lets through; what a place sends is bounded all the same. */
@@ -26,3 +27,11 @@ export function readMessage(wire: z.infer<typeof WireMessage>): PlaceMessage {
 /** Without marks that turn the direction of what follows, and without control characters: they disguise a text. */
 const visible = (text: string) =>
   text.replace(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g, '').trim();
+
+export function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new PlaceAway('what came was not JSON');
+  }
+}

@@ -1,8 +1,8 @@
 import * as z from 'zod';
-import { PlaceAway, understood, type AskPlace } from '../../ask-place';
+import { understood, type AskPlace } from '../../ask-place';
 import type { Connector, Target } from '../connector';
 import { keepFollowing } from '../keep-following';
-import { readMessage, WireMessage } from '../place-message';
+import { parseJson, readMessage, WireMessage } from '../place-message';
 import { placeAccounts } from '../place-events';
 import { ShortTokens } from '../short-tokens';
 import { EMBERPLAY_RULES } from './rules';
@@ -93,11 +93,3 @@ export const emberplay: Connector = {
     },
   },
 };
-
-function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    throw new PlaceAway('what came was not JSON');
-  }
-}

@@ -1,10 +1,28 @@
+import * as z from 'zod';
+import { PlaceRefused, understood } from '../../ask-place';
 import type { Connector } from '../connector';
+import { keepFollowing, pause } from '../keep-following';
 import { placeAccounts, PlaceEvents } from '../place-events';
+import { readMessage, WireMessage } from '../place-message';
 import { ShortTokens } from '../short-tokens';
 import { GUILDROAD_RULES } from './rules';
 
 /** Guildroad: broadcasts on pages, in a preview until they are published; soon thrown away when nobody comes. */
 const tokens = new ShortTokens();
+
+const Page = z.object({ pages: z.number().int().min(1), messages: z.array(WireMessage) });
+const POLL_MS = 3000;
+const BEFORE_PUBLISHED_MS = 5000;
+
+/** Ids are numbers as text, rising; longer than what a number holds. */
+const isLater = (id: string, last: string): boolean =>
+  id.length === last.length ? id > last : id.length > last.length;
+
+function readCursor(cursor: string | null): [page: number, last: string] {
+  const [page, last] = (cursor ?? '').split(' ');
+  return [Math.max(1, Number(page) || 1), last ?? ''];
+}
+
 const events = new PlaceEvents(tokens, { title: 'subject', description: 'about', startsAt: 'slot' });
 
 export const guildroad: Connector = {
@@ -16,6 +34,39 @@ export const guildroad: Connector = {
   look: (target, eventRef, ask) => events.look(target, eventRef, ask),
   publish: (target, eventRef, ask) => events.publish(target, eventRef, ask),
   end: (target, eventRef, ask) => events.end(target, eventRef, ask),
-  // What is written there comes in pages without a cursor, which are not followed yet.
-  chat: null,
+  chat: {
+    follow(target, eventRef, from, ask, listener, stopped) {
+      // Pages have no cursor: ours is the page that is being filled and the last message that was read.
+      let [page, last] = readCursor(from);
+      return keepFollowing(
+        async (connected) => {
+          while (!stopped.aborted) {
+            const path = `/v1/events/${eventRef}/discussion?page=${page}`;
+            const read = await tokens.call(target, ask, path).then(
+              (answer) => understood(Page, answer),
+              (error: unknown) => {
+                // There is none before it is published.
+                if (error instanceof PlaceRefused && error.status === 409) return null;
+                throw error;
+              },
+            );
+            if (stopped.aborted) return;
+            connected();
+            if (read) {
+              const fresh = read.messages.filter(({ id }) => isLater(id, last));
+              last = fresh.at(-1)?.id ?? last;
+              const isFull = read.pages > page;
+              if (isFull) page += 1;
+              if (fresh.length > 0) await listener.messages(fresh.map(readMessage), `${page} ${last}`);
+              if (isFull) continue;
+            }
+            await pause(read ? POLL_MS : BEFORE_PUBLISHED_MS, stopped);
+          }
+        },
+        listener,
+        stopped,
+      );
+    },
+    write: null,
+  },
 };

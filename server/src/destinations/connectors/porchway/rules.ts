@@ -55,7 +55,7 @@ export const PORCHWAY_RULES: HouseRules = {
     chat: {
       delivery: 'server_sent_events',
       abilities: ['read', 'reply', 'hide', 'followers_only', 'private_messages'],
-      reply: null,
+      reply: { max: 600, unit: 'grapheme' },
     },
   },
 };
