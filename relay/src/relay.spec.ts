@@ -101,6 +101,32 @@ describe('the relay', () => {
     line.kill();
   }, 60_000);
 
+  it('holds everything back as long as the show wants, and the panic key keeps what waits from viewers', async () => {
+    const delayMs = 2500;
+    await rig.order('PUT', '/delay', { delayMs });
+    const cameAt = performance.now();
+    const line = await desk();
+    // At the least so late; how much later is the machine's affair.
+    expect(performance.now() - cameAt).toBeGreaterThan(delayMs);
+    expect((await rig.report()).delayMs).toBe(delayMs);
+    await start();
+    await state('sending');
+    await rig.order('POST', '/cover', { on: true });
+    expect((await rig.report()).state).toBe('covered');
+    const uncoveredAt = performance.now();
+    await rig.order('POST', '/cover', { on: false });
+    await until('the programme is back', async () => (await rig.report()).state === 'source');
+    // What had waited is gone: the first that is seen came after the key.
+    expect(performance.now() - uncoveredAt).toBeGreaterThan(delayMs);
+    await rig.order('PUT', '/run', { runId: randomUUID() });
+    expect((await rig.order('PUT', '/delay', { delayMs: 0 })).delayMs)
+      .withContext('within a run')
+      .toBe(delayMs);
+    const { health } = await latest();
+    expect([health.notRising, health.gaps.picture, health.gaps.sound]).toEqual([0, 0, 0]);
+    line.kill();
+  }, 60_000);
+
   it('keeps the feed with the slate while the desk is gone, and takes up what it missed', async () => {
     const runId = randomUUID();
     const session = randomUUID();

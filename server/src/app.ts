@@ -22,14 +22,16 @@ import { mountLines } from './destinations/lines';
 import { mountNamedRoutes } from './destinations/named-routes';
 import { mountDestinations } from './destinations/routes';
 import { mountFormats } from './formats/routes';
+import { mountMetrics } from './health/metrics';
 import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
 import { notFound } from './http/errors';
 import { serveWeb } from './http/serve-web';
-import { describeError } from './log';
+import { describeError, type RecentLines } from './log';
 import { mountPeople } from './people/routes';
 import { mountStandIns } from './people/stand-ins';
 import type { RelayLink } from './relay/relay-link';
+import { mountIncident } from './relay/incident';
 import { mountRelay } from './relay/routes';
 import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
@@ -53,6 +55,8 @@ export interface App {
   /** Asks places, within limits of time and of where they may be. */
   readonly ask: AskPlace;
   readonly log: Logger;
+  /** What the log said last. */
+  readonly recent: RecentLines;
   readonly config: Config;
 }
 
@@ -71,6 +75,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   http.set('trust proxy', app.config.trustProxy ? 1 : false);
   http.disable('x-powered-by');
   mountHealth(http, app, health);
+  mountMetrics(http, app);
   http.use(
     pinoHttp({
       logger: app.log,
@@ -135,6 +140,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountPictures(api, app);
   mountFormats(api, app);
   mountRelay(api, app);
+  mountIncident(api, app);
   mountChat(api, app, lines);
   http.use(api);
   http.use('/api', () => {

@@ -20,6 +20,7 @@ const Environment = z
     JUNCTA_HTTPS_CERT: z.string().optional(),
     JUNCTA_HTTPS_KEY: z.string().optional(),
     JUNCTA_TRUST_PROXY: flag,
+    JUNCTA_METRICS_TOKEN: z.string().min(16, 'must have at least 16 characters').optional(),
     JUNCTA_PUBLIC_URL: z.url({ protocol: /^https?$/ }).optional(),
     JUNCTA_RELAY_URL: z.url({ protocol: /^https?$/ }).optional(),
     JUNCTA_RELAY_PIECES_PORT: z.coerce.number().int().min(1).max(65535).optional(),
@@ -81,6 +82,8 @@ export interface Config {
   readonly https: { readonly certFile: string; readonly keyFile: string } | null;
   /** Whether a proxy in front says whom a request comes from and by which scheme. */
   readonly trustProxy: boolean;
+  /** What a reader of `/metrics` has to show; null: there is no such address. */
+  readonly metricsToken: string | null;
   /** Where browsers reach this house, without a slash at the end: what links that leave the house begin with. */
   readonly publicUrl: string;
   readonly relay: {
@@ -127,6 +130,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
         ? { certFile: env.JUNCTA_HTTPS_CERT, keyFile: env.JUNCTA_HTTPS_KEY }
         : null,
     trustProxy: env.JUNCTA_TRUST_PROXY,
+    metricsToken: env.JUNCTA_METRICS_TOKEN ?? null,
     publicUrl: (
       env.JUNCTA_PUBLIC_URL ?? `${env.JUNCTA_HTTPS_CERT ? 'https' : 'http'}://localhost:${env.JUNCTA_PORT}`
     ).replace(/\/+$/, ''),

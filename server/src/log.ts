@@ -55,3 +55,26 @@ export function describeError(error: unknown): object {
     ...(error.cause === undefined ? {} : { cause: describeError(error.cause) }),
   };
 }
+
+const LINES_KEPT = 2000;
+
+/** The last lines of the log, kept for whoever has to find out what went wrong just now. */
+export class RecentLines {
+  private readonly kept: string[] = [];
+
+  /** Lines go on to `destination`. */
+  through(destination: DestinationStream): DestinationStream {
+    return {
+      write: (line) => {
+        this.kept.push(line);
+        if (this.kept.length > LINES_KEPT) this.kept.shift();
+        destination.write(line);
+      },
+    };
+  }
+
+  /** Oldest first; each is JSON. */
+  lines(): readonly string[] {
+    return this.kept;
+  }
+}

@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm';
+import pino from 'pino';
 import { securityClock } from './clock/server-clock';
 import { readConfig, type Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
-import { makeLog } from './log';
+import { makeLog, RecentLines } from './log';
 import { startServer } from './server';
 import { makeInvitation } from './team/invitations';
 import { member } from './team/schema';
@@ -14,8 +15,9 @@ import { member } from './team/schema';
 async function main(): Promise<void> {
   const config = readConfig(process.env);
   if (process.argv[2] === 'invitation') return printFirstInvitation(config);
-  const log = makeLog(config.logLevel);
-  const server = await startServer(config, log);
+  const recent = new RecentLines();
+  const log = makeLog(config.logLevel, recent.through(pino.destination(1)));
+  const server = await startServer(config, log, { recent });
   let closing = false;
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     process.on(signal, () => {

@@ -16,6 +16,7 @@ import { ChatLines } from './chat/chat-lines';
 import { RulesBook } from './destinations/house-rules';
 import { placeAsker } from './destinations/ask-place';
 import { refreshDemo } from './demo/seed';
+import { RecentLines } from './log';
 import { LaunchJobs } from './listings/launch-jobs';
 import { RoomSocket } from './people/room/room-socket';
 import { EventSocket } from './events/socket';
@@ -38,8 +39,15 @@ const SWEEP_EVERY_MS = 3_600_000;
 export async function startServer(
   config: Config,
   log: Logger,
-  // A test brings its own, to see what time does to sessions and links.
-  securityClock: Clock = machineClock,
+  {
+    securityClock = machineClock,
+    recent = new RecentLines(),
+  }: {
+    /** A test brings its own, to see what time does to sessions and links. */
+    securityClock?: Clock;
+    /** What the log said last. */
+    recent?: RecentLines;
+  } = {},
 ): Promise<RunningServer> {
   const connection = connect(config.databaseUrl, config.databaseConnectMs, log);
   const clock = new ServerClock();
@@ -54,6 +62,7 @@ export async function startServer(
     rules: new RulesBook(),
     relay: config.relay && new RelayLink(config.relay, log),
     log,
+    recent,
     config,
   };
   await migrateDatabase(connection, config.migrationsDir);

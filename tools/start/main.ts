@@ -220,6 +220,9 @@ function serverEnvironment(options: Options, databaseUrl: string, clockPort: num
     JUNCTA_MIGRATIONS_DIR: path.join(DIST, 'migrations'),
     JUNCTA_LOG_LEVEL: process.env['JUNCTA_LOG_LEVEL'] ?? 'info',
     ...(process.env['JUNCTA_HOST'] ? { JUNCTA_HOST: process.env['JUNCTA_HOST'] } : {}),
+    ...(process.env['JUNCTA_METRICS_TOKEN']
+      ? { JUNCTA_METRICS_TOKEN: process.env['JUNCTA_METRICS_TOKEN'] }
+      : {}),
     ...(process.env['JUNCTA_PUBLIC_URL'] ? { JUNCTA_PUBLIC_URL: process.env['JUNCTA_PUBLIC_URL'] } : {}),
     ...(process.env['JUNCTA_TRUST_PROXY'] ? { JUNCTA_TRUST_PROXY: process.env['JUNCTA_TRUST_PROXY'] } : {}),
     ...(options.demo

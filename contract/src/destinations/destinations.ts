@@ -35,6 +35,8 @@ export const Destination = z.object({
   pageUrl: z.nullable(z.string()),
   /** Whether somebody can look from outside if viewers see it. */
   canBeSeen: z.boolean(),
+  /** Whether its event can be ended from here. */
+  endsByApi: z.boolean(),
   /** The account it belongs to; null: it is reached by server address and key. */
   accountId: z.nullable(Id),
   /** Where in that account; null with the account. */

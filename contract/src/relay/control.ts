@@ -1,3 +1,4 @@
+import { MOST_DELAY_S } from '@juncta/core/relay';
 import * as z from 'zod/mini';
 import { Id, InstantMs } from '../http';
 import { FeedReport } from './feeds';
@@ -11,6 +12,7 @@ import { FeedReport } from './feeds';
  * | `GET /control/changes`                           |                   | {@link RelayReport}s (SSE) |
  * | `PUT /control/shows/:show/lease`                 | {@link LeaseWish} | {@link ProgrammeReport}    |
  * | `PUT /control/shows/:show/run`                   | {@link RunWish}   | {@link ProgrammeReport}    |
+ * | `PUT /control/shows/:show/delay`                 | {@link DelayWish} | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/end`                  |                   | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/cover`                | {@link CoverWish} | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedWish}  | {@link ProgrammeReport}    |
@@ -24,6 +26,9 @@ import { FeedReport } from './feeds';
 export const LeaseWish = z.object({ epoch: z.int() });
 export const RunWish = z.object({ runId: Id });
 export const CoverWish = z.object({ on: z.boolean() });
+export const DelayWish = z.object({
+  delayMs: z.int().check(z.minimum(0), z.maximum(MOST_DELAY_S * 1000)),
+});
 export const SeenWish = z.object({ public: z.boolean() });
 
 export const FeedWish = z.object({
@@ -90,6 +95,8 @@ export const ProgrammeReport = z.object({
   runId: z.nullable(Id),
   /** ms since the run's first picture; null when there is none. */
   showTimeMs: z.nullable(z.int()),
+  /** How long everything is held back before it goes out, ms. */
+  delayMs: z.int(),
   /** What comes in from the desk, over the last seconds. */
   incomingKbps: z.int(),
   disk: z.object({

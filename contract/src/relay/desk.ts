@@ -1,8 +1,11 @@
+import { MOST_DELAY_S } from '@juncta/core/relay';
 import * as z from 'zod/mini';
 import { Destination } from '../destinations';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
 import { Listing } from '../listings';
+import { Show } from '../shows';
 import { ProgrammeReport } from './control';
+import { FeedEventNoted, FeedSample } from './feeds';
 
 /** Who composes a show's programme: one tab of one browser. It does so while the programme names its `deskId`. */
 export const Composing = z.object({
@@ -56,6 +59,29 @@ export const compose = endpoint({
     /** The pieces' socket, `ws(s)://…/pieces`. */
     piecesUrl: z.string(),
   }),
+});
+
+/** What became of a feed, oldest first: each change of its state, and its figures every few seconds. */
+export const readFeedHistory = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/feeds/:destinationId/history',
+  access: right('desk.open'),
+  params: feedParams,
+  body: Nothing,
+  response: z.object({ log: z.array(FeedEventNoted), samples: z.array(FeedSample) }),
+});
+
+/**
+ * Holds the programme back before it goes out, so that something can still be taken out of it: the panic key drops what
+ * waits. Settled before the first feed.
+ */
+export const setDelay = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/delay',
+  access: right('show.run'),
+  params: showParams,
+  body: z.object({ delayS: z.int().check(z.minimum(0), z.maximum(MOST_DELAY_S)) }),
+  response: Show,
 });
 
 /** Starts the feed to one destination, and with the first one the show. */

@@ -16,6 +16,25 @@ export const FEED_REASONS = [
   'ended_by_place',
 ] as const;
 
+/** One line of a feed's log. */
+export const FeedEventNoted = z.object({
+  /** By the machine that runs the relay. */
+  atMs: InstantMs,
+  state: FeedStateName,
+  reason: z.nullable(z.enum(FEED_REASONS)),
+  placeSays: z.nullable(z.string()),
+});
+export type FeedEventNoted = z.infer<typeof FeedEventNoted>;
+
+/** Figures of a feed at an instant. */
+export const FeedSample = z.object({
+  atMs: InstantMs,
+  kbps: z.nullable(z.int()),
+  leftOutPictures: z.int(),
+  viewers: z.nullable(z.int()),
+});
+export type FeedSample = z.infer<typeof FeedSample>;
+
 /** A feed as the relay reports it: one row of the board. */
 export const FeedReport = z.object({
   destinationId: Id,

@@ -66,6 +66,8 @@ export const Show = z.object({
   editedBy: z.nullable(z.string()),
   /** The picture that all listings share; null: none. */
   picture: z.nullable(Picture),
+  /** How long the programme is held back before it goes out, s. */
+  delayS: z.int(),
 });
 export type Show = z.infer<typeof Show>;
 

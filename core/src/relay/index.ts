@@ -7,3 +7,5 @@ export * from './splicer';
 export * from './disk-forecast';
 export * from './outbox';
 export * from './ranges';
+export * from './feed-outlook';
+export * from './delay-line';

@@ -1,5 +1,6 @@
 import {
   CoverWish,
+  DelayWish,
   FeedWish,
   LeaseWish,
   LineTestWish,
@@ -115,6 +116,9 @@ export class Control {
         break;
       case 'PUT run':
         programme.beginRun((await body(req, RunWish)).runId);
+        break;
+      case 'PUT delay':
+        programme.setDelay((await body(req, DelayWish)).delayMs);
         break;
       case 'POST end':
         await programme.end();

@@ -1,5 +1,6 @@
 import type { FeedWish, Hello, ProgrammeReport } from '@juncta/contract/relay';
 import {
+  DelayLine,
   headerTags,
   LastGroup,
   msOfSamples,
@@ -44,6 +45,13 @@ export interface DeskLine {
 
 export type Admission = { readonly ok: true } | { readonly ok: false; readonly sentence: string };
 
+/** Something that came, and what to do with it in its turn. */
+interface Held {
+  readonly act: (nowMs: number) => void;
+  /** A picture or a sound: what can be kept from viewers. */
+  readonly isMedia: boolean;
+}
+
 const DISK_EVERY_MS = 5000;
 const INCOMING_MS = 3000;
 
@@ -56,11 +64,15 @@ export class Programme {
   private readonly feeds = new Map<string, Feed>();
   private desk: DeskLine | null = null;
   private hello: Hello | null = null;
+  /** The session that is being joined: with a delay, not always the one that is connected. */
+  private joined: Hello | null = null;
   private lastNumber = 0;
   private converter: OpusToAac | null = null;
   private slate: SourcePicture[] = [];
   private readonly stores = new Map<string, Promise<SessionStore>>();
   private run: Run | null = null;
+  /** What the desk sent, until it is to go out. */
+  private held = new DelayLine<Held>(0);
   /** The timeline at the run's first picture, in samples; null until it has come. */
   private zero: number | null = null;
   private aired: AiredFile | null = null;
@@ -92,8 +104,10 @@ export class Programme {
     const again = this.hello?.session === hello.session;
     this.desk = desk;
     this.hello = hello;
-    if (!again) this.newSession();
-    else this.splicer.gap();
+    if (!again) {
+      this.lastNumber = 0;
+      this.inTurn(() => this.newSession(hello));
+    } else this.inTurn(() => this.splicer.gap());
     this.house.changed();
     return { ok: true };
   }
@@ -109,18 +123,52 @@ export class Programme {
   take(lane: Lane, piece: Piece, bytes: Uint8Array, desk: DeskLine): void {
     this.keep(lane, piece, bytes, desk);
     if (lane === 'backlog' || desk !== this.desk || piece.number <= this.lastNumber) return;
-    if (piece.number !== this.lastNumber + 1 && this.lastNumber > 0) this.splicer.gap();
+    if (piece.number !== this.lastNumber + 1 && this.lastNumber > 0) this.inTurn(() => this.splicer.gap());
     this.lastNumber = piece.number;
     const nowMs = performance.now();
     this.incoming.push({ atMs: nowMs, bytes: bytes.length });
     const time = Math.round((piece.timeUs * SAMPLE_RATE_HZ) / 1_000_000);
-    if (piece.track === 'sound') this.converter?.push(piece.payload, time);
-    else this.takePicture(piece, time, nowMs);
+    if (piece.slate) this.takeSlate(piece, time);
+    else {
+      // What came shares its memory with what comes next.
+      const kept = this.held.delayMs > 0 ? { ...piece, payload: piece.payload.slice() } : piece;
+      this.inTurn((atMs: number) => {
+        if (kept.track === 'sound') this.converter?.push(kept.payload, time);
+        else this.takePicture(kept, time, atMs);
+      }, true);
+    }
   }
 
-  private newSession(): void {
-    this.lastNumber = 0;
-    this.slate = [];
+  /** Does it at once, or after the show's delay: in the order in which it came. */
+  private inTurn(act: Held['act'], isMedia = false): void {
+    const nowMs = performance.now();
+    if (this.held.delayMs === 0) act(nowMs);
+    else this.held.push({ act, isMedia }, nowMs);
+  }
+
+  /** What waits is what is to be kept from viewers. A change of the desk is nothing to be seen, and stays. */
+  private dropHeld(): void {
+    for (const { act, isMedia } of this.held.drop()) if (!isMedia) act(performance.now());
+    this.splicer.gap();
+  }
+
+  /** How long everything is held back. Settled before a run: what waits is not let out of its turn. */
+  setDelay(delayMs: number): void {
+    if (this.held.delayMs === delayMs || this.run) return;
+    for (const { act } of this.held.drop()) act(performance.now());
+    this.held = new DelayLine(delayMs);
+    this.log.info({ delayMs }, 'delay');
+    this.house.changed();
+  }
+
+  private takeSlate(piece: Piece, time: number): void {
+    if (piece.key) this.slate = [];
+    this.slate.push({ time, key: piece.key, units: splitUnits(piece.payload) });
+    this.splicer.useSlate({ pictures: [...this.slate] });
+  }
+
+  private newSession(hello: Hello): void {
+    this.joined = hello;
     this.splicer.newSource();
     this.converter?.close();
     this.converter = new OpusToAac(
@@ -131,12 +179,6 @@ export class Programme {
 
   private takePicture(piece: Piece, time: number, nowMs: number): void {
     const units = splitUnits(piece.payload);
-    if (piece.slate) {
-      if (piece.key) this.slate = [];
-      this.slate.push({ time, key: piece.key, units });
-      this.splicer.useSlate({ pictures: [...this.slate] });
-      return;
-    }
     if (piece.key) {
       const sets = findParameterSets(units);
       if (sets) this.settleFormat(sets);
@@ -145,7 +187,7 @@ export class Programme {
   }
 
   private settleFormat(sets: ParameterSets): void {
-    const hello = this.hello!;
+    const hello = this.joined!;
     if (this.format && sameBytes(this.format.sets.sps, sets.sps)) return;
     if (this.format) this.log.warn('the picture’s parameters changed within a show');
     this.format = {
@@ -193,6 +235,7 @@ export class Programme {
 
   /** To be called every few tens of ms. */
   tick(nowMs: number): void {
+    for (const { act } of this.held.due(nowMs)) act(nowMs);
     this.air(this.splicer.tick(nowMs));
     const wallMs = Date.now();
     for (const feed of this.feeds.values()) feed.flush(wallMs);
@@ -201,6 +244,7 @@ export class Programme {
   }
 
   cover(on: boolean): void {
+    if (on) this.dropHeld();
     this.splicer.cover(on, performance.now());
     if (!on) this.desk?.wantKeyframe();
     this.log.info({ on }, 'cover');
@@ -296,7 +340,7 @@ export class Programme {
 
   /** Where each session lies on the show's time is known when its first picture is joined. */
   private noteSession(run: Run): void {
-    const { session } = this.hello!;
+    const { session } = this.joined!;
     const { sourceOffset } = this.splicer;
     if (sourceOffset === null || run.record.sessions.some((known) => known.session === session)) return;
     run.change({ sessions: [...run.record.sessions, { session, offset: sourceOffset - this.zero! }] });
@@ -314,6 +358,7 @@ export class Programme {
       runId,
       showTimeMs:
         this.run && this.zero !== null ? Math.max(0, msOfSamples(this.splicer.at - this.zero)) : null,
+      delayMs: this.held.delayMs,
       incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),
       disk: {
         freeBytes: this.disk.freeBytes,

@@ -10,7 +10,7 @@ export type NewDestination = typeof destination.$inferInsert;
 /** What the team sees of one. Its secret stays here. */
 export function describe(row: DestinationRow, rules: HouseRules): Destination {
   const { id, name, code, pattern, kind, address, pageUrl, accountId, placement, lineTest, region } = row;
-  const { look } = connectorOf(kind);
+  const { look, end } = connectorOf(kind);
   const where = { accountId, placement: placement ?? null, region };
   return {
     id,
@@ -23,6 +23,7 @@ export function describe(row: DestinationRow, rules: HouseRules): Destination {
     ...where,
     lineTest,
     canBeSeen: look !== null,
+    endsByApi: end !== null,
     rules,
   };
 }

@@ -28,6 +28,8 @@ export class RelayClient {
 
   report = (showId: string) => this.ask('GET', `shows/${showId}`);
   setEpoch = (showId: string, epoch: number) => this.ask('PUT', `shows/${showId}/lease`, { epoch });
+  setDelay = (showId: string, delayS: number) =>
+    this.ask('PUT', `shows/${showId}/delay`, { delayMs: delayS * 1000 });
   beginRun = (showId: string, runId: string) => this.ask('PUT', `shows/${showId}/run`, { runId });
   end = (showId: string) => this.ask('POST', `shows/${showId}/end`);
   cover = (showId: string, on: boolean) => this.ask('POST', `shows/${showId}/cover`, { on });

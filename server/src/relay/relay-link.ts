@@ -7,11 +7,14 @@ import { isDatabaseAway } from '../database/connect';
 import { countViewers } from '../listings/store';
 import { endListings, lookAtListing, openListing } from '../listings/at-place';
 import { appendEvent } from '../events/store';
+import { findShow } from '../shows/store';
 import { RelayClient } from './relay-client';
 import * as store from './store';
 
 /** Places are looked at so often while a feed is under way there. */
 const LOOK_EVERY_MS = 2000;
+/** Figures of feeds are kept so often. */
+const SAMPLE_EVERY_MS = 5000;
 
 interface Listening {
   figures(atMs: number, programmes: readonly ProgrammeReport[]): void;
@@ -33,6 +36,7 @@ export class RelayLink {
   private latest = new Map<string, ProgrammeReport>();
   private following: Promise<void> | undefined;
   private looking: NodeJS.Timeout | undefined;
+  private sampling: NodeJS.Timeout | undefined;
   private readonly lookedAt = new Set<string>();
   private keeping: Promise<unknown> = Promise.resolve();
 
@@ -47,10 +51,17 @@ export class RelayLink {
     this.app = app;
     this.listening = listening;
     this.following = this.client.follow(this.stopped.signal, {
-      connected: () => void this.reconcile(),
+      connected: () => {
+        this.heard = true;
+        void this.reconcile();
+      },
       report: (report) => this.take(report),
-      lost: () => this.latest.clear(),
+      lost: () => {
+        this.heard = false;
+        this.latest.clear();
+      },
     });
+    this.sampling = setInterval(() => void this.sample(), SAMPLE_EVERY_MS);
     this.looking = setInterval(() => {
       void this.lookAtAll();
       void this.endWhatIsOver();
@@ -59,6 +70,7 @@ export class RelayLink {
 
   async stop(): Promise<void> {
     clearInterval(this.looking);
+    clearInterval(this.sampling);
     this.stopped.abort();
     await this.following;
     await this.keeping;
@@ -67,6 +79,16 @@ export class RelayLink {
   /** The programme as the relay last told it; null while the relay is away or knows nothing of the show. */
   reportOf(showId: string): ProgrammeReport | null {
     return this.latest.get(showId) ?? null;
+  }
+
+  /** Whether the relay is heard. */
+  get isUp(): boolean {
+    return this.heard;
+  }
+  private heard = false;
+
+  latestReports(): readonly ProgrammeReport[] {
+    return [...this.latest.values()];
   }
 
   /** Who watches there now, as the place last said; null: it did not. */
@@ -115,6 +137,8 @@ export class RelayLink {
       for (const run of await store.openRuns(db)) {
         const composing = await store.findComposing(db, run.showId);
         if (composing) await this.client.setEpoch(run.showId, composing.epoch);
+        const show = await findShow(db, run.showId);
+        if (show) await this.client.setDelay(run.showId, show.delayS);
         await this.client.beginRun(run.showId, run.id);
       }
       for (const { showId, destinationId } of await store.wantedFeeds(db)) {
@@ -146,6 +170,25 @@ export class RelayLink {
       return { showId, destinationId, viewers };
     });
     if (counted.length > 0) this.listening.viewers(counted);
+  }
+
+  /** Keeps the figures of feeds that run, for their sheets and for after the show. */
+  async sample(): Promise<void> {
+    const atMs = this.app.securityClock.now();
+    const samples = [...this.latest.values()].flatMap(({ showId, feeds }) =>
+      feeds
+        .filter(({ state }) => isUnderWay(state))
+        .map(({ destinationId, bitrateKbps: kbps, leftOutPictures }) => {
+          const viewers = this.viewersAt(showId, destinationId);
+          return { showId, destinationId, atMs, kbps, leftOutPictures, viewers };
+        }),
+    );
+    try {
+      await store.addSamples(this.app.db, samples);
+    } catch (error) {
+      // The next ones come soon; nothing depends on these.
+      if (!isDatabaseAway(error)) this.log.warn({ err: error }, 'figures of feeds could not be kept');
+    }
   }
 
   private ending = false;

@@ -1,9 +1,22 @@
 import { addDestination, removeDestination, setShowDestinations } from '@juncta/contract/destinations';
-import { compose, coverProgramme, endShow, readRelay, startFeed, stopFeed } from '@juncta/contract/relay';
+import {
+  readFeedHistory,
+  readIncident,
+  setDelay,
+  compose,
+  coverProgramme,
+  endShow,
+  readRelay,
+  startFeed,
+  stopFeed,
+} from '@juncta/contract/relay';
 import { createShow, listShows } from '@juncta/contract/shows';
 import { createHmac } from 'node:crypto';
 import { FakeRelay } from '../testing/fake-relay';
+import { until } from '../testing/until';
 import { openHouse, showText, type House } from '../testing/house';
+
+const METRICS_TOKEN = 'a token for whoever reads figures';
 
 describe('the relay’s link', () => {
   let house: House;
@@ -14,6 +27,7 @@ describe('the relay’s link', () => {
   beforeAll(async () => {
     relay = await new FakeRelay().open();
     house = await openHouse({
+      metricsToken: METRICS_TOKEN,
       relay: { url: relay.url, piecesPort: 4711, publicUrl: null, secret: relay.secret },
     });
   });
@@ -87,7 +101,7 @@ describe('the relay’s link', () => {
       }),
     );
     expect((await take('producer', second, true)).status).toBe(200);
-    expect(relay.heard.at(-1)).toBe('PUT lease {"epoch":2}');
+    expect(relay.heard).toContain('PUT lease {"epoch":2}');
     const view = await house.as.moderator.get(readRelay, { params: { showId } });
     expect(view.composing).toEqual(jasmine.objectContaining({ deskId: second, memberName: 'The producer' }));
   });
@@ -135,6 +149,90 @@ describe('the relay’s link', () => {
     expect((await shown()).endedAtMs).not.toBeNull();
     const again = await house.as.host.get(endShow, { params: { showId } });
     expect(again.runId).toBeNull();
+  });
+
+  it('keeps what became of each feed, with its figures, and tells it in order of time', async () => {
+    const feed = {
+      destinationId,
+      sinceMs: 1_700_000_000_000,
+      attempt: 0,
+      reason: null,
+      placeSays: null,
+      bitrateKbps: 4200,
+      onAirMs: null,
+      leftOutPictures: 0,
+    } as const;
+    const at = (n: number) => feed.sinceMs + n * 1000;
+    const history = () => house.as.moderator.get(readFeedHistory, { params: params() });
+    const states = async () => (await history()).log.map(({ state, reason }) => [state, reason]);
+    relay.change(showId, { feeds: [{ ...feed, state: 'dialling' }] });
+    await until('it is noted', async () => (await states()).length === 1);
+    relay.change(showId, { feeds: [{ ...feed, state: 'sending', sinceMs: at(1) }] });
+    await until('it is noted', async () => (await states()).length === 2);
+    await house.server.app.relay!.sample();
+    // Figures alone are no news.
+    relay.change(showId, { feeds: [{ ...feed, state: 'sending', sinceMs: at(1), bitrateKbps: 4300 }] });
+    relay.change(showId, {
+      feeds: [{ ...feed, state: 'recovering', sinceMs: at(5), reason: 'lost_connection', placeSays: 'gone' }],
+    });
+    await until('it is noted', async () => (await states()).length === 3);
+    expect(await states()).toEqual([
+      ['dialling', null],
+      ['sending', null],
+      ['recovering', 'lost_connection'],
+    ]);
+    const { log, samples } = await history();
+    expect(log.map(({ atMs }) => atMs)).toEqual([at(0), at(1), at(5)]);
+    expect(log[2]!.placeSays).toBe('gone');
+    expect(samples).toEqual([jasmine.objectContaining({ kbps: 4200, leftOutPictures: 0, viewers: null })]);
+  });
+
+  it('holds the programme back as long as was settled before the show', async () => {
+    const delayed = await house.as.host.get(setDelay, { params: { showId }, body: { delayS: 20 } });
+    expect(delayed.delayS).toBe(20);
+    expect(relay.heard).toContain('PUT delay {"delayMs":20000}');
+    expect((await house.as.moderator.get(readRelay, { params: { showId } })).programme?.delayMs).toBe(20_000);
+    const bad = await house.as.host.refused(setDelay, { params: { showId }, body: { delayS: 61 } });
+    expect(bad.code).toBe('bad_input');
+    // A relay that has forgotten it is told again by whoever composes.
+    await relay.restart();
+    await take('host', crypto.randomUUID());
+    expect(relay.heard).toContain('PUT delay {"delayMs":20000}');
+    relay.change(showId, { state: 'source' });
+    await house.as.host.get(startFeed, { params: params() });
+    const late = await house.as.host.refused(setDelay, { params: { showId }, body: { delayS: 0 } });
+    expect(late.code).toBe('not_ready');
+  });
+
+  it('tells whoever has the token its figures, and nobody else', async () => {
+    const metrics = (token: string) =>
+      fetch(`${house.url}/metrics`, { headers: { Authorization: `Bearer ${token}` } });
+    await until('the relay is heard', () => house.server.app.relay!.isUp);
+    expect((await metrics('wrong')).status).toBe(401);
+    expect((await house.as.producer.send('GET', '/metrics')).status).toBe(401);
+    relay.change(showId, { state: 'source' });
+    await house.as.host.get(startFeed, { params: params() });
+    const text = await (await metrics(METRICS_TOKEN)).text();
+    expect(text).toContain(
+      `juncta_feed_state{show="${showId}",destination="${destinationId}",state="sending"} 1`,
+    );
+    expect(text).toContain(
+      `juncta_feed_state{show="${showId}",destination="${destinationId}",state="on_air"} 0`,
+    );
+    expect(text).toContain('juncta_relay_up 1');
+    expect(text).toMatch(/juncta_http_request_seconds_count\{method="POST",status="200"\} [1-9]/);
+    expect(text).not.toContain('sesame');
+  });
+
+  it('gathers what is known of a bad night, without secrets', async () => {
+    relay.change(showId, { state: 'source' });
+    await house.as.host.get(startFeed, { params: params() });
+    const incident = await house.as.host.get(readIncident, { params: { showId } });
+    expect(incident.feeds.map(({ log }) => log.at(-1)?.state)).toEqual(['sending']);
+    expect(incident.programme?.state).toBe('source');
+    expect(incident.log.length).toBeGreaterThan(3);
+    expect(JSON.stringify(incident)).not.toContain('sesame');
+    expect((await house.as.moderator.refused(readIncident, { params: { showId } })).code).toBe('forbidden');
   });
 
   it('covers and shows again', async () => {

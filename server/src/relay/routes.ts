@@ -3,8 +3,10 @@ import {
   coverProgramme,
   endShow,
   publishFeed,
+  readFeedHistory,
   readRelay,
   RECORDING_KINDS,
+  setDelay,
   startFeed,
   stopFeed,
   type ProgrammeReport,
@@ -26,7 +28,7 @@ import { endListing, openListing, publishListing } from '../listings/at-place';
 import { describeListing, listingsAt, listingsOf } from '../listings/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
-import { findShow, lockShow, setProgrammeTimes } from '../shows/store';
+import { findShow, lockShow, setProgrammeTimes, setShowDelay } from '../shows/store';
 import { away } from './relay-client';
 import type { RelayLink } from './relay-link';
 import * as store from './store';
@@ -67,9 +69,15 @@ export function mountRelay(router: Router, app: App): void {
     );
   });
 
+  mount(router, app, readFeedHistory, async ({ params: { showId, destinationId } }) => {
+    if (!(await findShow(app.db, showId))) throw notFound('show');
+    return store.historyOf(app.db, showId, destinationId);
+  });
+
   mount(router, app, compose, async ({ params: { showId }, body, memberId, req }) => {
     const link = relay();
-    if (!(await findShow(app.db, showId))) throw notFound('show');
+    const show = await findShow(app.db, showId);
+    if (!show) throw notFound('show');
     const before = await store.findComposing(app.db, showId);
     if (before && before.deskId !== body.deskId && !body.takeOver) {
       const { deskId } = await link.client.report(showId);
@@ -88,9 +96,29 @@ export function mountRelay(router: Router, app: App): void {
       return next;
     });
     await link.client.setEpoch(showId, epoch);
+    await link.client.setDelay(showId, show.delayS);
     const expiresAtMs = app.securityClock.now() + TICKET_LIFE_MS;
     const ticket = signTicket({ showId, deskId: body.deskId, epoch, expiresAtMs }, link.config.secret);
     return { ticket, piecesUrl: piecesUrl(app, link, req) };
+  });
+
+  mount(router, app, setDelay, async ({ params: { showId }, body: { delayS } }) => {
+    const link = relay();
+    const show = await app.db.transaction(async (tx) => {
+      await lockShow(tx, showId);
+      if (!(await findShow(tx, showId))) throw notFound('show');
+      if (await store.findOpenRun(tx, showId))
+        throw new Refusal(
+          'not_ready',
+          'The delay is settled before the first feed. End the show to change it.',
+        );
+      await setShowDelay(tx, showId, delayS);
+      const changed = (await findShow(tx, showId))!;
+      await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: changed });
+      return changed;
+    });
+    await keep(link, await link.client.setDelay(showId, delayS));
+    return show;
   });
 
   mount(router, app, startFeed, async ({ params: { showId, destinationId } }) => {

@@ -1,9 +1,9 @@
-import type { Composing, ProgrammeReport } from '@juncta/contract/relay';
+import type { Composing, FeedEventNoted, FeedSample, ProgrammeReport } from '@juncta/contract/relay';
 import { isUnderWay } from '@juncta/core/relay';
-import { and, eq, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { member } from '../team/schema';
-import { composing, feed, programme, run } from './schema';
+import { composing, feed, feedEvent, feedSample, programme, run } from './schema';
 
 export type ComposingRow = typeof composing.$inferSelect;
 
@@ -131,6 +131,7 @@ export async function keepReport(db: Queryable, report: ProgrammeReport, atMs: n
     })
     .returning({ showId: programme.showId });
   if (changed.length === 0) return false;
+  await noteChanges(db, report);
   for (const one of report.feeds) {
     // What ended there, or cannot work, is not taken up again by itself.
     const over = one.state === 'failed' || one.state === 'ended';
@@ -148,8 +149,71 @@ export function statesOf(report: ProgrammeReport): string {
     report.state,
     report.deskId,
     report.runId,
+    report.delayMs,
     report.disk.recording,
     report.feeds.map(({ bitrateKbps: _, leftOutPictures: __, onAirMs: ___, ...states }) => states),
     report.recordings,
   ]);
+}
+
+/** A line of the log for each feed whose state or reason is another than the last one noted. */
+async function noteChanges(db: Queryable, report: ProgrammeReport): Promise<void> {
+  for (const { destinationId, state, reason, placeSays, sinceMs } of report.feeds) {
+    const [last] = await db
+      .select()
+      .from(feedEvent)
+      .where(and(eq(feedEvent.showId, report.showId), eq(feedEvent.destinationId, destinationId)))
+      .orderBy(desc(feedEvent.id))
+      .limit(1);
+    if (last?.state === state && last.reason === reason && last.placeSays === placeSays) continue;
+    // A reason that is added to a state has no time of its own.
+    const atMs = last?.state === state ? Math.max(last.atMs, sinceMs) : sinceMs;
+    await db
+      .insert(feedEvent)
+      .values({ showId: report.showId, destinationId, atMs, state, reason, placeSays });
+  }
+}
+
+export async function addSamples(
+  db: Queryable,
+  samples: readonly (typeof feedSample.$inferInsert)[],
+): Promise<void> {
+  if (samples.length > 0)
+    await db
+      .insert(feedSample)
+      .values([...samples])
+      .onConflictDoNothing();
+}
+
+/** So many are told at once: hours at one every few seconds. */
+const MOST_SAMPLES = 4000;
+
+/** What became of one feed, oldest first. */
+export async function historyOf(
+  db: Queryable,
+  showId: string,
+  destinationId: string,
+): Promise<{ log: FeedEventNoted[]; samples: FeedSample[] }> {
+  const log = await db
+    .select()
+    .from(feedEvent)
+    .where(and(eq(feedEvent.showId, showId), eq(feedEvent.destinationId, destinationId)))
+    .orderBy(asc(feedEvent.id));
+  const samples = await db
+    .select()
+    .from(feedSample)
+    .where(and(eq(feedSample.showId, showId), eq(feedSample.destinationId, destinationId)))
+    .orderBy(desc(feedSample.atMs))
+    .limit(MOST_SAMPLES);
+  return {
+    log: log.map(({ atMs, state, reason, placeSays }) => ({
+      atMs,
+      state,
+      reason: reason as FeedEventNoted['reason'],
+      placeSays,
+    })),
+    samples: samples
+      .reverse()
+      .map(({ atMs, kbps, leftOutPictures, viewers }) => ({ atMs, kbps, leftOutPictures, viewers })),
+  };
 }

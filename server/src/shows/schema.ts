@@ -30,6 +30,8 @@ export const show = pgTable(
     archivedAt: instantMs('archived_at'),
     editedAt: instantMs('edited_at').notNull(),
     editedBy: uuid('edited_by').references(() => member.id),
+    /** How long the programme is held back, s. */
+    delayS: integer('delay_s').notNull().default(0),
     /** The picture that all listings share. */
     picture: jsonb().$type<Picture>(),
   },

@@ -80,6 +80,10 @@ export async function setProgrammeTimes(
   await db.update(show).set(values).where(eq(show.id, id));
 }
 
+export async function setShowDelay(db: Queryable, id: string, delayS: number): Promise<void> {
+  await db.update(show).set({ delayS }).where(eq(show.id, id));
+}
+
 export async function setShowPicture(db: Queryable, id: string, picture: Picture | null): Promise<void> {
   await db.update(show).set({ picture }).where(eq(show.id, id));
 }
@@ -169,5 +173,6 @@ async function readShows(db: Queryable, id?: string): Promise<Show[]> {
     editedAtMs: row.show.editedAt,
     editedBy: row.editorRemoved === null ? row.editedBy : null,
     picture: row.show.picture,
+    delayS: row.show.delayS,
   }));
 }

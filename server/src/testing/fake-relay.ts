@@ -63,6 +63,7 @@ export class FakeRelay {
         deskId: null,
         runId: null,
         showTimeMs: null,
+        delayMs: 0,
         incomingKbps: 0,
         disk: { freeBytes: 10 ** 12, recording: true },
         feeds: [],
@@ -122,8 +123,9 @@ export class FakeRelay {
     ];
     if (method !== 'GET') this.heard.push(`${method} ${act} ${feedAct ?? ''}${text}`);
     const report = this.of(showId);
-    const body = JSON.parse(text || '{}') as { runId?: string; on?: boolean };
+    const body = JSON.parse(text || '{}') as { runId?: string; on?: boolean; delayMs?: number };
     if (act === 'run') this.change(showId, { runId: body.runId ?? null });
+    if (act === 'delay') this.change(showId, { delayMs: body.delayMs ?? 0 });
     if (act === 'cover') this.change(showId, { state: body.on ? 'covered' : 'source' });
     if (act === 'end')
       this.change(showId, {

@@ -11,7 +11,7 @@ import type { ShowText } from '@juncta/contract/shows';
 import { startSession } from '../access/sessions';
 import type { Config } from '../config';
 import { appendEvent } from '../events/store';
-import { makeLog } from '../log';
+import { makeLog, RecentLines } from '../log';
 import { startServer, type RunningServer } from '../server';
 import { hashPassword } from '../team/passwords';
 import { addMember } from '../team/store';
@@ -59,6 +59,7 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
   const securityClock = new HandClock();
   const logged: string[] = [];
   const sink: DestinationStream = { write: (line) => void logged.push(line) };
+  const recent = new RecentLines();
   const config: Config = {
     databaseUrl: database.url,
     // A busy machine is no reason to fail: specs that want the database gone cut the line to it.
@@ -71,6 +72,7 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     clockUrl: null,
     https: null,
     trustProxy: false,
+    metricsToken: null,
     publicUrl: 'https://juncta.example',
     relay: null,
     room: null,
@@ -81,7 +83,7 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     logLevel: 'debug',
     ...change,
   };
-  const server = await startServer(config, makeLog('debug', sink), securityClock);
+  const server = await startServer(config, makeLog('debug', recent.through(sink)), { securityClock, recent });
   const url = `http://127.0.0.1:${server.port}`;
   const as = { producer: new Client(url), host: new Client(url), moderator: new Client(url) };
   const members = {} as Record<Role, Member>;

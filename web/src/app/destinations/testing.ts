@@ -10,6 +10,7 @@ export const tower = (change: Partial<Destination> = {}): Destination => ({
   address: 'rtmps://tower.example/live',
   pageUrl: 'https://tower.example/watch',
   canBeSeen: false,
+  endsByApi: false,
   accountId: null,
   placement: null,
   lineTest: null,
@@ -21,6 +22,9 @@ export const tower = (change: Partial<Destination> = {}): Destination => ({
     capabilities: {
       title: null,
       goingPublic: 'unknown',
+      lateStart: { kind: 'waits' },
+      feedLoss: { patienceS: 0, then: 'unknown', cleanEndEnds: 'unknown' },
+      longestMinutes: null,
       lineTest: { kind: 'unknown' },
       ingest: { regions: false },
       viewerDelayS: {},

@@ -23,6 +23,7 @@ const show = (id: string, change: { local?: string; seriesId?: string | null } =
     editedAtMs: 0,
     editedBy: null,
     picture: null,
+    delayS: 0,
   };
 };
 const listing = draftListing({ destinationId: 'ki' });

@@ -1,8 +1,26 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { FeedReport } from '@juncta/contract/relay';
-import { forecastDisk, isUnderWay } from '@juncta/core/relay';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  signal,
+  type TemplateRef,
+  viewChild,
+} from '@angular/core';
+import type { Destination } from '@juncta/contract/destinations';
+import type { ErrorBody } from '@juncta/contract/errors';
+import { readIncident, setDelay, type FeedReport } from '@juncta/contract/relay';
+import { feedDeadline, forecastDisk, isUnderWay } from '@juncta/core/relay';
 import { formatShowTime } from '@juncta/core/stage';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
+import { Api } from '../api/api';
+import { fileName, saveFile } from '../formats/save-file';
+import { PageClock } from '../clock/page-clock';
+import { TimeFormat } from '../clock/time-format';
+import { isTyping } from '../look/is-typing';
+import { Key } from '../look/key';
 import { ArmedKey } from '../look/armed-key';
 import { feedStateNames } from '../look/look.texts';
 import { Notice } from '../look/notice';
@@ -10,24 +28,38 @@ import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';
 import { teamFeature } from '../team/team.feature';
 import { RecordingsList } from './recordings-list';
+import { endEffectOf, FeedSheet } from './feed-sheet';
 import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
-import { feedReasons, feedSentences, relayTexts } from './relay.texts';
+import { feedReasons, feedSentences, feedSheetTexts, relayTexts } from './relay.texts';
 
+/** Offered; any up to a minute can be set. */
+const DELAYS_S = [0, 5, 10, 20, 30, 60];
 const MINUTE = 60_000;
+const HOUR = 60 * MINUTE;
+/** That an event will lapse concerns nobody a day before. */
+const LAPSE_TOLD_MS = 2 * HOUR;
 /** Picture and sound together, before the relay has measured anything. */
 const USUAL_KBPS = 4160;
 
 /** The board of feeds on the desk: a row for each destination, what it does and how it is started and ended. */
 @Component({
   selector: 'jn-feeds-panel',
-  imports: [ArmedKey, Notice, RecordingsList, StateMark, Tile],
+  imports: [ArmedKey, FeedSheet, Key, Notice, RecordingsList, StateMark, Tile],
   templateUrl: './feeds-panel.html',
   styleUrl: './feeds-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class FeedsPanel {
+  private readonly api = inject(Api);
   private readonly store = inject(Store);
+  private readonly modals = inject(NgbModal);
+  private readonly clock = inject(PageClock);
+  private readonly format = inject(TimeFormat);
+  private readonly sheet = viewChild.required<TemplateRef<unknown>>('sheet');
+  private readonly ending = viewChild.required<TemplateRef<unknown>>('ending');
+  protected readonly sheetTexts = feedSheetTexts;
   protected readonly texts = relayTexts;
 
   readonly showId = input.required<string>();
@@ -51,7 +83,10 @@ export class FeedsPanel {
       const state = feed?.state ?? 'off';
       return {
         destination,
+        listing: listing ?? null,
         state,
+        endSentence: feedSheetTexts.end[endEffectOf(destination, listing ?? null)],
+        deadline: this.deadlineOf(feed, listing?.bookedSlotMs ?? null, destination),
         shortcut: place < 9 ? `Shift+${place + 1}` : null,
         pageUrl: listing?.pageUrl ?? destination.pageUrl,
         viewers: isUnderWay(state) ? (listing?.viewers ?? null) : null,
@@ -67,6 +102,16 @@ export class FeedsPanel {
         leftOut: feed?.leftOutPictures ?? 0,
       };
     }),
+  );
+  protected readonly delayS = computed(() => Math.round((this.programme()?.delayMs ?? 0) / 1000));
+  protected readonly delays = computed(() =>
+    [...new Set([...DELAYS_S, this.delayS()])].sort((a, b) => a - b),
+  );
+  protected readonly held = computed(() => this.rows().filter(({ held }) => held));
+  protected readonly underWay = computed(() => this.rows().filter((row) => row.underWay));
+  private readonly lookedId = signal<string | null>(null);
+  protected readonly looked = computed(() =>
+    this.rows().find(({ destination }) => destination.id === this.lookedId()),
   );
   /** None has been started: one press starts all. */
   protected readonly canStartAll = computed(
@@ -100,6 +145,74 @@ export class FeedsPanel {
 
   protected startAll(): void {
     for (const { destination, underWay } of this.rows()) if (!underWay) this.start(destination.id);
+  }
+
+  protected holdBack(seconds: string): void {
+    const params = { showId: this.showId() };
+    this.api.call(setDelay, { params, body: { delayS: Number(seconds) } }).subscribe({
+      next: () => this.store.dispatch(RelayActions.stale()),
+      error: (error: ErrorBody) => this.store.dispatch(RelayActions.refused({ error })),
+    });
+  }
+
+  /** Everything that is known, in one file, for whoever has to find out what went wrong. */
+  protected saveIncident(): void {
+    this.api.call(readIncident, { params: { showId: this.showId() } }).subscribe({
+      next: (incident) => {
+        const name = `${fileName(`${incident.show.title} ${new Date(incident.madeAtMs).toISOString()}`)}.json`;
+        saveFile(name, 'application/json', JSON.stringify(incident, null, 1));
+      },
+      error: (error: ErrorBody) => this.store.dispatch(RelayActions.refused({ error })),
+    });
+  }
+
+  protected publishAll(): void {
+    for (const { destination } of this.held()) this.publish(destination.id);
+  }
+
+  /** Opens the sheet of one feed. */
+  protected look(destinationId: string): void {
+    this.lookedId.set(destinationId);
+    this.modals.open(this.sheet(), {
+      ariaLabelledBy: 'sheet-title',
+      size: 'lg',
+      windowClass: 'night',
+      animation: false,
+    });
+  }
+
+  protected askToEnd(): void {
+    if (this.modals.hasOpenModals()) return;
+    this.modals.open(this.ending(), {
+      ariaLabelledBy: 'ending-title',
+      windowClass: 'night',
+      animation: false,
+    });
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.code !== 'KeyE' || !event.shiftKey || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (isTyping(event) || this.busy() || this.showTime() === null || !this.mayRun()) return;
+    event.preventDefault();
+    this.askToEnd();
+  }
+
+  /** What the place does next by itself, counted down; null: nothing that we know of. */
+  private deadlineOf(
+    feed: FeedReport | undefined,
+    bookedSlotMs: number | null,
+    { rules }: Destination,
+  ): string | null {
+    // Slots go by the house's clock, which a rehearsal moves; feeds by the world's.
+    const houseMs = this.clock.nowMs();
+    const nowMs = !feed || feed.state === 'off' || feed.state === 'dialling' ? houseMs : Date.now();
+    const deadline = feedDeadline(feed ?? null, bookedSlotMs, rules.capabilities, nowMs);
+    if (!deadline) return null;
+    const leftMs = deadline.atMs - nowMs;
+    if (leftMs < 0) return feedSheetTexts.overdue[deadline.kind];
+    if (deadline.kind === 'lapse' && leftMs > LAPSE_TOLD_MS) return null;
+    const left = leftMs < HOUR ? formatShowTime(leftMs) : this.format.distance(deadline.atMs, nowMs);
+    return feedSheetTexts.deadlines[deadline.kind](left);
   }
 
   protected publish(destinationId: string): void {

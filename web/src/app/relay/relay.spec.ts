@@ -36,6 +36,7 @@ const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
   runId: null,
   showTimeMs: null,
   incomingKbps: 4000,
+  delayMs: 0,
   disk: { freeBytes: 10 ** 12, recording: true },
   feeds: [],
   recordings: [],
@@ -101,6 +102,8 @@ describe('the board of feeds', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
         provideStore({ [relayFeature.name]: relayFeature.reducer, [teamFeature.name]: teamFeature.reducer }),
       ],
     });
@@ -180,6 +183,34 @@ describe('the board of feeds', () => {
     });
   }
 
+  it('counts down what the place does by itself', () => {
+    const { rules } = destination;
+    const feedLoss = { patienceS: 60, then: 'event_ends', cleanEndEnds: 'yes' } as const;
+    const impatient = {
+      ...destination,
+      rules: { ...rules, capabilities: { ...rules.capabilities, feedLoss } },
+    };
+    const lost = feed({ state: 'recovering', reason: 'lost_connection', sinceMs: Date.now() - 20_000 });
+    setUp('host', view({ destinations: [impatient], programme: programme({ feeds: [lost] }) }));
+    expect(element.querySelector('[role=timer]')!.textContent).toMatch(
+      /The place ends the event in 0:00:(39|40)\./,
+    );
+  });
+
+  it('ends the show only after saying what that does at each place', () => {
+    setUp('host', view({ programme: programme({ runId: 'r', showTimeMs: 5000, feeds: [feed()] }) }));
+    const dispatched = spyOn(store, 'dispatch');
+    key('End show').click();
+    TestBed.tick();
+    const dialog = document.querySelector('ngb-modal-window')!;
+    expect(dialog.textContent).toContain('Nobody knows what the end of the feed does there.');
+    expect(dispatched).not.toHaveBeenCalled();
+    [...dialog.querySelectorAll('button')]
+      .find(({ textContent }) => /End everywhere now/.test(textContent))!
+      .click();
+    expect(dispatched.calls.allArgs().flat()).toEqual([RelayActions.endShow({ showId: SHOW })]);
+  });
+
   it('says that the relay is away', () => {
     setUp('host', view({ programme: null }));
     expect(element.textContent).toContain('The relay does not answer.');
@@ -187,7 +218,8 @@ describe('the board of feeds', () => {
 
   it('shows a moderator everything and lets them change nothing', () => {
     setUp('moderator', view());
-    expect(element.querySelectorAll('button').length).toBe(0);
+    const keys = [...element.querySelectorAll('button')].map(({ ariaLabel }) => ariaLabel);
+    expect(keys).toEqual(['Our tower, look closely']);
     expect(element.textContent).toContain('A host or a producer starts and ends feeds.');
   });
 

@@ -59,6 +59,11 @@ export const relayTexts = {
   behind: (s: number) => $localize`:@@relay.behind:${s}:s: s behind`,
   ending: $localize`:@@relay.ending:Ended here. The place has not confirmed yet and is told again until it does.`,
   endShow: $localize`:@@relay.endShow:End show`,
+  delay: $localize`:@@relay.delay:Held back`,
+  delayOf: (s: number) =>
+    s === 0 ? $localize`:@@relay.delayNone:not at all` : $localize`:@@relay.delayOf:${s}:s: s`,
+  incident: $localize`:@@relay.incident:Save what happened`,
+  goOn: $localize`:@@relay.goOn:Go on with the show`,
   endShowArmed: $localize`:@@relay.endShowArmed:End everywhere now`,
   publicPage: $localize`:@@relay.publicPage:Public page`,
   publicPageOf: (name: string) => $localize`:@@relay.publicPageOf:Public page of ${name}:name:, in a new tab`,
@@ -89,4 +94,49 @@ export const relayTexts = {
   saveName: (kind: string) => $localize`:@@relay.saveName:Save file of the ${kind}:kind: recording`,
   size: (mb: string) => $localize`:@@relay.size:${mb}:mb: MB`,
   closePlayer: $localize`:@@relay.closePlayer:Close`,
+};
+
+export const feedSheetTexts = {
+  figures: $localize`:@@sheet.figures:Figures over time`,
+  names: {
+    kbps: $localize`:@@sheet.kbps:kbit/s`,
+    viewers: $localize`:@@sheet.viewers:Watching`,
+    leftOutPictures: $localize`:@@sheet.leftOut:Pictures left out`,
+  },
+  told: (name: string, least: number, most: number, now: number) =>
+    $localize`:@@sheet.told:${name}:name:: from ${least}:least: to ${most}:most:, last ${now}:now:`,
+  noFigures: (name: string) => $localize`:@@sheet.noFigures:${name}:name:: nothing measured yet`,
+  log: $localize`:@@sheet.log:What happened`,
+  noLog: $localize`:@@sheet.noLog:Nothing has been sent there yet.`,
+  close: $localize`:@@sheet.close:Close`,
+  open: (name: string) => $localize`:@@sheet.open:${name}:name:, look closely`,
+  patience: (s: number) =>
+    s > 0
+      ? $localize`:@@sheet.patience:A feed that is lost is waited for there ${s}:s: s.`
+      : $localize`:@@sheet.noPatience:Nobody knows of any patience there with a feed that is lost.`,
+  end: {
+    ends: $localize`:@@end.ends:Ending the feed ends the event there.`,
+    told: $localize`:@@end.told:Ending the feed ends the event there too: the place is told so by its API.`,
+    waits: $localize`:@@end.waits:Ending the feed leaves the event open there. End it on its own page.`,
+    unknown: $localize`:@@end.unknown:Nobody knows what the end of the feed does there. Look at its own page.`,
+  },
+  deadlines: {
+    lapse: (left: string) => $localize`:@@deadline.lapse:The place throws the event away in ${left}:left:.`,
+    gap: (left: string) => $localize`:@@deadline.gap:Viewers there see nothing more in ${left}:left:.`,
+    event_ends: (left: string) => $localize`:@@deadline.ends:The place ends the event in ${left}:left:.`,
+    longest: (left: string) =>
+      $localize`:@@deadline.longest:The place takes no longer show: it ends this one in ${left}:left:.`,
+  },
+  overdue: {
+    lapse: $localize`:@@overdue.lapse:By its rules the place has thrown the event away by now.`,
+    gap: $localize`:@@overdue.gap:Viewers there see nothing by now.`,
+    event_ends: $localize`:@@overdue.ends:By its rules the place has ended the event by now. Start the feed anew.`,
+    longest: $localize`:@@overdue.longest:The place may end it at any moment: it takes no longer show.`,
+  },
+  endTitle: $localize`:@@end.title:End the show`,
+  endDelay: (s: number) =>
+    $localize`:@@end.delay:What was composed in the last ${s}:s: s is recorded, and viewers do not see it any more.`,
+  endIntro: $localize`:@@end.intro:The programme ends everywhere, and the recording with it. Viewers can still write.`,
+  publishAll: $localize`:@@relay.publishAll:Publish everywhere`,
+  publishAllArmed: $localize`:@@relay.publishAllArmed:Publish everywhere now`,
 };

@@ -13,6 +13,7 @@ const show = (version: number, title = `Version ${version}`): Show => ({
   editedAtMs: 0,
   editedBy: 'Teo',
   picture: null,
+  delayS: 0,
 });
 const { reducer } = showsFeature;
 const known = reducer(undefined, ShowsActions.known({ shows: [show(2)], series: [], seq: 5 }));

@@ -1,0 +1,1 @@
+ALTER TABLE "show" ADD COLUMN "delay_s" integer DEFAULT 0 NOT NULL;
