@@ -1,5 +1,6 @@
 import { Failure } from '../machine/failure';
 import { compose } from './compose';
+import { continuity } from './continuity';
 import { latency } from './latency';
 import { load } from './load';
 import { planner } from './planner';
@@ -16,7 +17,7 @@ export interface Bench {
   run(): Promise<Figures>;
 }
 
-const BENCHES: Record<string, Bench> = { compose, latency, load, planner, relay };
+const BENCHES: Record<string, Bench> = { compose, continuity, latency, load, planner, relay };
 
 async function main(name: string | undefined): Promise<void> {
   if (name === '--list') {

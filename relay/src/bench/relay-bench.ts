@@ -1,14 +1,13 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { randomBytes, randomUUID } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Piece } from '@juncta/core/relay';
 import { TestDesk, ticketFor } from '../testing/desk';
 import { makeMedia, piecesOf } from '../testing/media';
-import { until } from '../testing/place';
+import { freePort, until } from '../testing/place';
 
 /**
  * What a destination costs the relay: its CPU for one second of one feed at 4 Mbit/s, and its memory, for 1, 6, 12 and
@@ -56,16 +55,6 @@ const rssBytes = (pid: number): number =>
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
-
-function freePort(): Promise<number> {
-  return new Promise((done) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => done(port));
-    });
-  });
-}
 
 /** One nginx in one process, so that its CPU is its alone. */
 async function startNginx(name: string, port: number, app: string): Promise<number> {

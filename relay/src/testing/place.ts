@@ -111,7 +111,7 @@ export async function until<T>(
   }
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((done) => {
     const probe = createServer();
     probe.listen(0, '127.0.0.1', () => {

@@ -30,6 +30,7 @@ import { feedReasons, feedSentences, feedSheetTexts, relayTexts } from './relay.
 type Figure = 'kbps' | 'viewers' | 'leftOutPictures';
 const FIGURES: readonly Figure[] = ['kbps', 'viewers', 'leftOutPictures'];
 const ASK_EVERY_MS = 5000;
+const FINE_MS = 8 * 60_000;
 
 /** One feed, looked at closely: its figures over time, and everything that happened to it. */
 @Component({
@@ -59,6 +60,10 @@ export class FeedSheet {
   private charts: Chart<'line', { x: number; y: number | null }[]>[] = [];
 
   protected readonly effect = computed(() => endEffectOf(this.destination(), this.listing()));
+  protected readonly patience = computed(() => {
+    const { patienceS, then } = this.destination().rules.capabilities.feedLoss;
+    return this.texts.patience[then](patienceS);
+  });
   protected readonly log = computed(() =>
     [...(this.history()?.log ?? [])].reverse().map(({ atMs, state, reason, placeSays }) => ({
       time: this.format.seconds(atMs),
@@ -113,10 +118,17 @@ export class FeedSheet {
     });
   }
 
+  /** Seconds are told while minutes would all be the same. */
+  private tick(ms: number, samples: readonly FeedSample[]): string {
+    const spanMs = (samples.at(-1)?.atMs ?? 0) - (samples[0]?.atMs ?? 0);
+    return spanMs < FINE_MS ? this.format.seconds(ms) : this.format.time(ms);
+  }
+
   private async draw(samples: readonly FeedSample[]): Promise<void> {
     const { Chart, LineController, LineElement, LinearScale, PointElement } = await import('chart.js');
     Chart.register(LineController, LineElement, LinearScale, PointElement);
     const colours = getComputedStyle(this.host);
+    Chart.defaults.font.family = colours.getPropertyValue('--text-face') || colours.fontFamily;
     const [ink, rule] = [colours.getPropertyValue('--text'), colours.getPropertyValue('--rule')];
     const pointsOf = (of: Figure) => samples.map((sample) => ({ x: sample.atMs, y: sample[of] }));
     if (this.charts.length === 0) {
@@ -137,7 +149,7 @@ export class FeedSheet {
               x: {
                 type: 'linear',
                 grid: { color: rule },
-                ticks: { color: ink, maxTicksLimit: 4, callback: (ms) => this.format.time(Number(ms)) },
+                ticks: { color: ink, maxTicksLimit: 3, callback: (ms) => this.tick(Number(ms), samples) },
               },
               y: { beginAtZero: true, grid: { color: rule }, ticks: { color: ink, maxTicksLimit: 3 } },
             },

@@ -110,10 +110,16 @@ export const feedSheetTexts = {
   noLog: $localize`:@@sheet.noLog:Nothing has been sent there yet.`,
   close: $localize`:@@sheet.close:Close`,
   open: (name: string) => $localize`:@@sheet.open:${name}:name:, look closely`,
-  patience: (s: number) =>
-    s > 0
-      ? $localize`:@@sheet.patience:A feed that is lost is waited for there ${s}:s: s.`
-      : $localize`:@@sheet.noPatience:Nobody knows of any patience there with a feed that is lost.`,
+  patience: {
+    gap: (s: number) =>
+      $localize`:@@sheet.patienceGap:A feed that is lost leaves viewers the last picture for ${s}:s: s, and nothing after that. It may come back.`,
+    event_ends: (s: number) =>
+      s > 0
+        ? $localize`:@@sheet.patienceEnds:A feed that is lost for ${s}:s: s ends the event there.`
+        : $localize`:@@sheet.patienceNone:A feed that is lost ends the event there at once; what comes after it is a new one.`,
+    unknown: () =>
+      $localize`:@@sheet.patienceUnknown:Nobody knows how long this place waits for a feed that is lost.`,
+  },
   end: {
     ends: $localize`:@@end.ends:Ending the feed ends the event there.`,
     told: $localize`:@@end.told:Ending the feed ends the event there too: the place is told so by its API.`,

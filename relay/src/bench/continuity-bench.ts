@@ -1,0 +1,236 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomBytes, randomUUID } from 'node:crypto';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { ProgrammeReport } from '@juncta/contract/relay';
+import { TestDesk, ticketFor } from '../testing/desk';
+import { makeMedia, piecesOf, slatePieces } from '../testing/media';
+import { freePort, openPlace, until, type Arrived } from '../testing/place';
+
+/**
+ * What viewers lose when something goes wrong, measured where the streams arrive: at the stand-in places, by the instant
+ * at which each packet came. Ten good feeds, one whose place stops reading, and one whose key is wrong; then a cut
+ * connection, a desk that is gone for a while, and a relay that is killed and started again.
+ */
+const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../..');
+const GOOD = 10;
+const DESK_GONE_MS = 20_000;
+const CALM_MS = 8000;
+const MEDIA_SECONDS = 150;
+const KBPS = 1200;
+
+const work = mkdtempSync(path.join(tmpdir(), 'juncta-bench-continuity-'));
+const children: ChildProcess[] = [];
+const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+function run(args: string[], env: NodeJS.ProcessEnv): ChildProcess {
+  const options = { cwd: ROOT, env: { PATH: process.env['PATH'], ...env }, stdio: 'ignore' as const };
+  const child = spawn(process.execPath, args, options);
+  children.push(child);
+  return child;
+}
+
+/** A stand-in place with events, each with a key of its own. */
+async function openEvents(count: number) {
+  const [port, rtmpPort, grant] = [await freePort(), await freePort(), randomBytes(24).toString('base64url')];
+  run(['--import', 'tsx', path.join(ROOT, 'standins/src/kitefield/main.ts')], {
+    PORT: String(port),
+    RTMP_PORT: String(rtmpPort),
+    STANDIN_DIR: path.join(work, 'events'),
+    KITEFIELD_GRANT: grant,
+  });
+  const url = `http://127.0.0.1:${port}`;
+  await until('the place answers', async () => (await fetch(`${url}/healthz`).catch(() => null))?.ok);
+  const ask = async <T>(method: string, where: string, body?: object, token?: string): Promise<T> => {
+    const response = await fetch(url + where, {
+      method,
+      headers: { 'Content-Type': 'application/json', ...(token ? { Authorization: `Bearer ${token}` } : {}) },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    });
+    if (!response.ok) throw new Error(`${where} answered ${response.status}: ${await response.text()}`);
+    return (await response.json()) as T;
+  };
+  const wish = { grant_type: 'refresh_token', refresh_token: grant };
+  const { access_token: token } = await ask<{ access_token: string }>('POST', '/token', wish);
+  const keys: string[] = [];
+  for (let i = 0; i < count; i++) {
+    const event = {
+      title: `Feed ${i}`,
+      description: '',
+      starts_at: null,
+      settings: {},
+      placement: 'channel',
+      reference: null,
+    };
+    const { id } = await ask<{ id: string }>('POST', '/v1/events', event, token);
+    keys.push((await ask<{ key: string }>('GET', `/v1/events/${id}/ingest`, undefined, token)).key);
+  }
+  return {
+    address: `rtmp://127.0.0.1:${rtmpPort}/kite`,
+    keys,
+    arrivals: () => ask<Arrived[]>('GET', '/console/arrivals'),
+  };
+}
+
+/** Instants at which pictures came, ms. */
+function picturesOf({ packets }: Arrived): number[] {
+  const lines = readFileSync(packets, 'utf8').trim().split('\n');
+  return lines
+    .map((line) => line.split(',').map(Number))
+    .flatMap(([kind, , , , at]) => (kind === 9 ? at! : []));
+}
+
+/** The longest time within a stretch in which nothing came. */
+function longestGap(at: readonly number[], fromMs: number, toMs: number): number {
+  const within = [fromMs, ...at.filter((one) => one > fromMs && one < toMs), toMs];
+  return Math.max(...within.slice(1).map((one, i) => one - within[i]!));
+}
+
+async function main(): Promise<void> {
+  const events = await openEvents(GOOD);
+  const sick = await openPlace();
+  const [secret, showId] = [randomBytes(24).toString('hex'), randomUUID()];
+  const [port, controlPort] = [await freePort(), await freePort()];
+  const startRelay = async () => {
+    const child = run([path.join(ROOT, 'dist/relay.mjs')], {
+      JUNCTA_RELAY_DIR: path.join(work, 'relay'),
+      JUNCTA_RELAY_PORT: String(port),
+      JUNCTA_RELAY_CONTROL_PORT: String(controlPort),
+      JUNCTA_RELAY_SECRET: secret,
+      JUNCTA_ALLOW_LOCAL_PLACES: '1',
+      JUNCTA_LOG_LEVEL: 'error',
+    });
+    const up = async () => (await fetch(`http://127.0.0.1:${controlPort}/healthz`).catch(() => null))?.ok;
+    await until('the relay answers', up);
+    return child;
+  };
+  const order = async (method: string, where: string, body: object = {}) => {
+    const response = await fetch(`http://127.0.0.1:${controlPort}/control/shows/${showId}${where}`, {
+      method,
+      headers: { Authorization: `Bearer ${secret}` },
+      ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
+    });
+    return (await response.json()) as ProgrammeReport;
+  };
+  const stateIs = (wanted: string) =>
+    until(`it is ${wanted}`, async () => (await order('GET', '')).state === wanted);
+  const media = makeMedia(MEDIA_SECONDS, '640x360', KBPS);
+  const session = randomUUID();
+  const all = piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 }));
+  const openDesk = async (fromUs: number) => {
+    const ticket = ticketFor(secret, { showId, expiresAtMs: Date.now() + 3_600_000 });
+    const desk = await TestDesk.open(port, ticket, session, { width: 640, height: 360 });
+    await until('the desk is welcome', () => desk.answers[0]?.type === 'welcome');
+    if (fromUs === 0) desk.sendAll(slatePieces(media, session, 1));
+    const at = all.findIndex(({ track, key, timeUs }) => track === 'picture' && key && timeUs >= fromUs);
+    desk.play(all.slice(at));
+    return desk;
+  };
+  const sickId = randomUUID();
+  const startAll = async () => {
+    for (const [i, key] of events.keys.entries()) {
+      const id = `00000000-0000-4000-8000-${String(i).padStart(12, '0')}`;
+      await order('POST', `/feeds/${id}/start`, { address: events.address, key, arrival: 'held' });
+    }
+    const wish = { address: sick.address, key: await sick.key(), arrival: 'public' };
+    await order('POST', `/feeds/${sickId}/start`, wish);
+  };
+
+  const relay = await startRelay();
+  let desk = await openDesk(0);
+  const startedAt = performance.now();
+  const deskTimeUs = () => (performance.now() - startedAt) * 1000;
+  await stateIs('source');
+  const runId = randomUUID();
+  await order('PUT', '/run', { runId });
+  await startAll();
+  await until('all send', async () => {
+    const { feeds } = await order('GET', '');
+    return feeds.filter(({ state }) => state === 'held' || state === 'sending').length === GOOD + 1;
+  });
+  const gapsOf = async (fromMs: number, toMs: number) =>
+    Math.max(...(await events.arrivals()).map((one) => longestGap(picturesOf(one), fromMs, toMs)));
+  const figures: Record<string, number> = { feeds: GOOD + 2 };
+
+  await pause(2000);
+  let fromMs = Date.now();
+  await pause(CALM_MS);
+  figures['calm_longest_gap_ms'] = await gapsOf(fromMs, Date.now());
+
+  // One place stops reading, one key is wrong.
+  await sick.faults({ stalled: true });
+  await order('POST', `/feeds/${randomUUID()}/start`, {
+    address: events.address,
+    key: 'wrong',
+    arrival: 'held',
+  });
+  fromMs = Date.now();
+  await pause(CALM_MS);
+  figures['others_longest_gap_ms_while_one_stalls_and_one_is_refused'] = await gapsOf(fromMs, Date.now());
+  await sick.faults({});
+
+  // A connection is cut.
+  const sends = async () =>
+    (await order('GET', '')).feeds.find((feed) => feed.destinationId === sickId)?.state === 'sending';
+  await until('the sick one is well again', sends, 40_000);
+  await pause(2000);
+  const before = (await sick.arrivals()).length;
+  const cutAt = Date.now();
+  await sick.cut();
+  const again = await until('it arrives again', async () => {
+    const arrivals = await sick.arrivals();
+    const last = arrivals.at(-1)!;
+    return arrivals.length > before && picturesOf(last).length > 0 ? last : null;
+  });
+  figures['cut_connection_back_ms'] = picturesOf(again)[0]! - cutAt;
+
+  // The desk is gone, and comes back where its own clock has come to.
+  const arrivalsBefore = (await events.arrivals()).length;
+  fromMs = Date.now();
+  desk.kill();
+  await stateIs('slate');
+  figures['desk_gone_to_slate_ms'] = Date.now() - fromMs;
+  await pause(DESK_GONE_MS);
+  const returnedAt = Date.now();
+  desk = await openDesk(deskTimeUs());
+  await stateIs('source');
+  figures['desk_back_to_picture_ms'] = Date.now() - returnedAt;
+  await pause(1000);
+  figures['desk_gone_longest_gap_ms'] = await gapsOf(fromMs, Date.now());
+  figures['desk_gone_connections_lost'] = (await events.arrivals()).length - arrivalsBefore;
+
+  // The relay is killed; whoever looks after it starts it again and tells it what is wanted.
+  const killedAt = Date.now();
+  relay.kill('SIGKILL');
+  await startRelay();
+  await order('PUT', '/run', { runId });
+  desk = await openDesk(deskTimeUs());
+  await stateIs('source');
+  await startAll();
+  const firsts = await until('every feed arrives again', async () => {
+    const fresh = (await events.arrivals())
+      .slice(-GOOD)
+      .map((one) => picturesOf(one).find((at) => at > killedAt));
+    return fresh.length === GOOD && fresh.every((at) => at !== undefined) ? (fresh as number[]) : null;
+  });
+  figures['relay_killed_all_back_ms'] = Math.max(...firsts) - killedAt;
+  desk.kill();
+  console.log(JSON.stringify(figures));
+  await sick.close();
+}
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(1));
+// Whatever happens, nothing that was started here stays.
+process.on('exit', () => {
+  for (const child of children) child.kill('SIGKILL');
+  rmSync(work, { recursive: true, force: true });
+});
+main().then(
+  () => process.exit(0),
+  (error: unknown) => {
+    process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
+    process.exit(1);
+  },
+);
