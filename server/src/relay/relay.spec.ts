@@ -60,12 +60,6 @@ describe('the relay’s link', () => {
   const take = (who: 'producer' | 'host', deskId: string, takeOver = false) =>
     house.as[who].ask(compose, { params: { showId }, body: { deskId, takeOver } });
   const shown = async () => (await house.as.host.get(listShows)).shows.find(({ id }) => id === showId)!;
-  async function until(what: string, holds: () => boolean | Promise<boolean>): Promise<void> {
-    for (const endMs = Date.now() + 8000; !(await holds());) {
-      if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);
-      await new Promise((again) => setTimeout(again, 20));
-    }
-  }
 
   it('gives a desk a ticket that the relay can check, and its address', async () => {
     const deskId = crypto.randomUUID();
