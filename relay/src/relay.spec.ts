@@ -182,6 +182,7 @@ describe('the relay', () => {
   it('goes on with its run after it was killed, whoever comes back first', async () => {
     const runId = randomUUID();
     const session = randomUUID();
+    await rig.order('PUT', '/delay', { delayMs: 700 });
     const line = await desk(session);
     await rig.order('PUT', '/run', { runId });
     await until('a second was recorded', async () => ((await rig.report()).showTimeMs ?? 0) > 1000);
@@ -190,7 +191,8 @@ describe('the relay', () => {
     const second = await openRig(rig.dir, rig.showId);
     const back = await TestDesk.open(second.port, second.ticket(), session);
     await until('the desk is welcome', () => back.answers[0]?.type === 'welcome');
-    expect((await second.report()).runId).toBe(runId);
+    const { runId: gone, delayMs } = await second.report();
+    expect([gone, delayMs]).withContext('what waited before waits now').toEqual([runId, 700]);
     const pieces = piecesOf(media, session).slice(-60);
     back.sendAll(pieces);
     await until('they are on disk', () => back.acknowledged === pieces.at(-1)!.number);

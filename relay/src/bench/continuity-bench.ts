@@ -213,7 +213,7 @@ async function main(): Promise<void> {
     const fresh = (await events.arrivals())
       .slice(-GOOD)
       .map((one) => picturesOf(one).find((at) => at > killedAt));
-    return fresh.length === GOOD && fresh.every((at) => at !== undefined) ? (fresh) : null;
+    return fresh.length === GOOD && fresh.every((at) => at !== undefined) ? fresh : null;
   });
   figures['relay_killed_all_back_ms'] = Math.max(...firsts) - killedAt;
   desk.kill();

@@ -79,8 +79,10 @@ async function makePattern({ seconds, kbps, height }: LineTestWish): Promise<rea
   const picture = Math.max(200, kbps - SOUND_KBPS);
   const size = `${Math.round((height * 16) / 9 / 2) * 2}x${height}`;
   const { stdout } = await run(
-    'ffmpeg',
+    'nice',
     [
+      // A show that is on air goes first.
+      ...['-n', '15', 'ffmpeg'],
       ...['-hide_banner', '-loglevel', 'error', '-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=30`],
       ...['-f', 'lavfi', '-i', 'anullsrc=channel_layout=stereo:sample_rate=48000', '-t', String(seconds)],
       ...[

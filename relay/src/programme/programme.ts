@@ -288,6 +288,8 @@ export class Programme {
     const run = this.house.recordings.begin(this.showId, runId, Date.now());
     if (run.record.endedAtMs !== null) return;
     const before = run.record.aired;
+    if (run.record.delayMs > 0) this.setDelay(run.record.delayMs);
+    else run.change({ delayMs: this.held.delayMs });
     this.run = run;
     if (before.length > 0) {
       // Taken up after the relay's own death: the show's time went on meanwhile.

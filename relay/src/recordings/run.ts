@@ -15,6 +15,8 @@ const RunFile = z.object({
   /** By the machine's clock. */
   startedAtMs: z.number(),
   endedAtMs: z.number().nullable(),
+  /** How long the programme is held back: a relay that comes back must not let out what was to wait. */
+  delayMs: z.number().default(0),
   /** Where on the show's time, in samples, the 0 of each session's own clock lies; in order of the sessions. */
   sessions: z.array(z.object({ session: z.string(), offset: z.number() })),
   /** Where on the show's time, in ms, each aired file begins. */
@@ -44,6 +46,7 @@ export class Run {
       runId,
       startedAtMs: nowMs,
       endedAtMs: null,
+      delayMs: 0,
       sessions: [],
       aired: [],
       width: 0,

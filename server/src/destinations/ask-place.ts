@@ -82,7 +82,11 @@ const READ_TRIES = 2;
  * @param allowLocal whether places may lie inside the machine's own network
  * @param nowMs the machine's clock: tokens of places run by it
  */
-export function placeAsker(allowLocal: boolean, nowMs: () => number): AskPlace {
+export function placeAsker(
+  allowLocal: boolean,
+  nowMs: () => number,
+  eventPatience: EventPatience = EVENT_PATIENCE,
+): AskPlace {
   const ask = async (url: string, asking: Asking = {}): Promise<unknown> => {
     const tries = (asking.method ?? 'GET') === 'GET' ? READ_TRIES : 1;
     for (let left = tries - 1; ; left--) {
@@ -96,7 +100,7 @@ export function placeAsker(allowLocal: boolean, nowMs: () => number): AskPlace {
   const socket: AskPlace['socket'] = (url, headers, opened, message, stopped) =>
     followSocket({ url, headers, opened, message, stopped, allowLocal });
   const events: AskPlace['events'] = (url, headers, opened, event, stopped) =>
-    followEvents({ url, headers, opened, event, stopped, allowLocal });
+    followEvents({ url, headers, opened, event, stopped, allowLocal }, eventPatience);
   return Object.assign(ask, { nowMs, socket, events });
 }
 
@@ -168,23 +172,35 @@ async function followSocket({
   });
 }
 
-/** A stream that says nothing for so long is taken to be gone: places send a blank line now and then. */
-const EVENTS_SILENCE_MS = 45_000;
+interface EventPatience {
+  /** From asking to the place's yes, ms. */
+  readonly answerMs: number;
+  /** A stream that says nothing for so long is taken to be gone: places send a blank line now and then, ms. */
+  readonly silenceMs: number;
+}
+const EVENT_PATIENCE: EventPatience = { answerMs: PATIENCE_MS, silenceMs: 45_000 };
 
-async function followEvents({
-  url,
-  headers,
-  opened,
-  event,
-  stopped,
-  allowLocal,
-}: Omit<Following, 'message'> & { event: (data: string, id: string | null) => void }): Promise<void> {
+async function followEvents(
+  {
+    url,
+    headers,
+    opened,
+    event,
+    stopped,
+    allowLocal,
+  }: Omit<Following, 'message'> & { event: (data: string, id: string | null) => void },
+  { answerMs, silenceMs }: EventPatience,
+): Promise<void> {
   if (!allowLocal) refuseInside(url);
   const { protocol, host } = new URL(url);
   const request = protocol === 'https:' ? httpsRequest : httpRequest;
   await new Promise<void>((done, failed) => {
     const silent = new AbortController();
-    let timer = setTimeout(() => silent.abort(), PATIENCE_MS);
+    let timer = setTimeout(() => silent.abort(), answerMs);
+    const heard = () => {
+      clearTimeout(timer);
+      timer = setTimeout(() => silent.abort(), silenceMs);
+    };
     const signal = AbortSignal.any([stopped, silent.signal]);
     const parser = createParser({
       onEvent: ({ data, id }) => event(data, id ?? null),
@@ -211,11 +227,11 @@ async function followEvents({
         );
         return;
       }
+      heard();
       opened();
       res.setEncoding('utf8');
       res.on('data', (text: string) => {
-        clearTimeout(timer);
-        timer = setTimeout(() => silent.abort(), EVENTS_SILENCE_MS);
+        heard();
         try {
           parser.feed(text);
         } catch (error) {

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { createWriteStream, mkdirSync, readdirSync, rmSync, type WriteStream } from 'node:fs';
+import { createWriteStream, mkdirSync, openSync, readdirSync, rmSync, type WriteStream } from 'node:fs';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { HealthMeter, type EncoderRules, type StreamHealth } from './stream-health';
@@ -39,10 +39,18 @@ export class Arrival {
     mkdirSync(path.join(this.dir, 'hls'), { recursive: true });
     dropOld(root);
     this.meter = new HealthMeter(rules);
-    this.flv = createWriteStream(path.join(this.dir, 'received.flv'));
-    this.packets = createWriteStream(path.join(this.dir, 'packets.csv'));
+    this.flv = this.keep('received.flv');
+    this.packets = this.keep('packets.csv');
     this.packager = this.startPackager();
     this.pass(FLV_HEADER);
+  }
+
+  /** Opened at once: a file whose folder is put away a moment later must not fail afterwards, where nobody looks. */
+  private keep(name: string): WriteStream {
+    const file = path.join(this.dir, name);
+    const stream = createWriteStream(file, { fd: openSync(file, 'w') });
+    stream.on('error', (error) => this.log.warn({ err: error, name }, 'not kept'));
+    return stream;
   }
 
   get health(): StreamHealth {

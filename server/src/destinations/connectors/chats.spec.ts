@@ -88,6 +88,24 @@ describe('the chat of', () => {
       expect(states).toEqual(['opened', 'lost', 'opened']);
     });
 
+    it('is not given up for being quiet, and is when it says nothing at all', async () => {
+      const patient = placeAsker(true, () => 0, { answerMs: 60, silenceMs: 600 });
+      const lines: ServerResponse[] = [];
+      answer = (_path, res) => {
+        res.writeHead(200, { 'Content-Type': 'text/event-stream' });
+        res.flushHeaders();
+        lines.push(res);
+      };
+      void porchway.chat!.follow(target(), 'e1', null, patient, listener, stop.signal);
+      await until('it is open', () => states.length === 1);
+      // Longer than it may take to answer, and shorter than it may be quiet.
+      setTimeout(() => send(lines[0]!, 1), 250);
+      await until('it has come', () => arrived.length === 1);
+      expect(states).toEqual(['opened']);
+      await until('it is asked anew', () => lines.length === 2);
+      expect(states).toEqual(['opened', 'lost', 'opened']);
+    });
+
     it('asks once more for what could not be kept', async () => {
       fails = 1;
       answer = (_path, res, last) => {

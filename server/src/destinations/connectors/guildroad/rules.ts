@@ -35,7 +35,13 @@ export const GUILDROAD_RULES: HouseRules = {
       regions: false,
       secondSender: 'refused',
     },
-    lineTest: { kind: 'hidden_event', placements: null, settings: {}, slotInMinutes: null },
+    // Narrow, since an account may have been let in for its connections only; nobody sees a preview anyway.
+    lineTest: {
+      kind: 'hidden_event',
+      placements: null,
+      settings: { visibility: 'connections' },
+      slotInMinutes: null,
+    },
     encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 4200, keyframeS: 2, takesFormatChange: false },
     feedLoss: { patienceS: 180, then: 'gap', cleanEndEnds: 'no' },
     longestMinutes: 210,
