@@ -37,6 +37,18 @@ describe('what people paste', () => {
     ['rtmps://a.example/live/k?auth=1', '', ['rtmps://a.example/live', 'k?auth=1']],
     ['rtmps://a.example/live/k', 'k', ['rtmps://a.example/live', 'k']],
     ['rtmp://a.example:1936/app/room', 'k', ['rtmp://a.example:1936/app/room', 'k']],
+    ['srt://a.example:9000', '', ['srt://a.example:9000', '']],
+    ['srt://a.example:9000', ' #!::r=hall ', ['srt://a.example:9000', 'streamid=%23%21%3A%3Ar%3Dhall']],
+    [
+      'srt://a.example:9000?streamid=hall&passphrase=tenletters',
+      '',
+      ['srt://a.example:9000', 'streamid=hall&passphrase=tenletters'],
+    ],
+    [
+      'srt://a.example:9000?passphrase=tenletters',
+      'hall',
+      ['srt://a.example:9000', 'streamid=hall&passphrase=tenletters'],
+    ],
   ] as const) {
     it(`${JSON.stringify([address, key])} is read`, () =>
       expect(readPastedTarget(address, key)).toEqual({ ok: true, address: wanted[0], key: wanted[1] }));
@@ -50,6 +62,9 @@ describe('what people paste', () => {
     ['rtmp://a.example/live', '', 'key', 'key_missing'],
     ['rtmp://a.example/live', 'k k', 'key', 'key_blank'],
     ['rtmp://a b/live', 'k', 'address', 'not_an_address'],
+    ['srt://a.example', 'k', 'address', 'port_missing'],
+    ['srt://a.example:9000?mode=listener', 'k', 'address', 'mode_not_caller'],
+    ['srt://a.example:9000', 'passphrase=short', 'key', 'passphrase_length'],
   ] as const) {
     it(`${JSON.stringify([address, key])} says what is wrong`, () =>
       expect(readPastedTarget(address, key)).toEqual({ ok: false, field, problem }));

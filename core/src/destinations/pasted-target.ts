@@ -1,9 +1,13 @@
 import { parseRtmpAddress } from '../relay/rtmp/address';
+import { problemOfKey, readSrtKey, readSrtTarget, writeSrtKey, type SrtProblem } from '../relay/srt/address';
 
 export type TargetProblem =
-  'empty' | 'not_an_address' | 'wrong_scheme' | 'no_application' | 'key_missing' | 'key_blank';
+  'empty' | 'not_an_address' | 'wrong_scheme' | 'no_application' | 'key_missing' | 'key_blank' | SrtProblem;
 
-/** A server address and a key, apart from one another; or what is wrong, and in which of the two. */
+/**
+ * A server address and a key, apart from one another; or what is wrong, and in which of the two. The key of an address
+ * of SRT is written as `writeSrtKey` does, and can be empty.
+ */
 export type PastedTarget =
   | { readonly ok: true; readonly address: string; readonly key: string }
   | { readonly ok: false; readonly field: 'address' | 'key'; readonly problem: TargetProblem };
@@ -22,6 +26,7 @@ export function readPastedTarget(address: string, key: string): PastedTarget {
   if (text === '') return wrong('address', 'empty');
   const scheme = /^([a-z][a-z0-9+.-]*):\/\//i.exec(text)?.[1]?.toLowerCase();
   if (scheme === undefined) return wrong('address', 'not_an_address');
+  if (scheme === 'srt') return readSrt(text, key.trim());
   if (scheme !== 'rtmp' && scheme !== 'rtmps') return wrong('address', 'wrong_scheme');
   const path = /^[a-z]+:\/\/[^/]+(\/.*)?$/i.exec(text)?.[1] ?? '';
   if (path.replaceAll('/', '') === '') return wrong('address', 'no_application');
@@ -38,4 +43,18 @@ export function readPastedTarget(address: string, key: string): PastedTarget {
   // One word after the host is the application; the key has to come from somewhere else.
   if (!parsed) return wrong('key', 'key_missing');
   return { ok: true, address: parsed.tcUrl, key: text.replace(/\/+$/, '').slice(last + 1) };
+}
+
+/** A key of its own field is a stream id, or both as the address's query has them, and goes before the address's. */
+function readSrt(text: string, keyText: string): PastedTarget {
+  const target = readSrtTarget(text);
+  if (!target.ok) return target;
+  const given = readSrtKey(keyText);
+  const key = {
+    streamId: given.streamId || target.key.streamId,
+    passphrase: given.passphrase || target.key.passphrase,
+  };
+  const problem = problemOfKey(key);
+  if (problem) return { ok: false, field: 'key', problem };
+  return { ok: true, address: target.address.url, key: writeSrtKey(key) };
 }

@@ -11,10 +11,9 @@ import {
   type ProgrammeTag,
 } from '@juncta/core/relay';
 import type { FlvTag } from '@juncta/core/relay/flv';
-import { parseRtmpAddress } from '@juncta/core/relay/rtmp';
 import type { Logger } from 'pino';
+import { openConnection, readFeedAddress, type ConnectionEvent, type FeedConnection } from './connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';
-import { RtmpConnection, type ConnectionEvent } from './rtmp-connection';
 
 const POLICY = backoff({ firstMs: 400, longestMs: 15_000, attempts: 60, random: Math.random });
 /** Bitrate is told over so long. */
@@ -37,8 +36,9 @@ export class Feed {
   private onAirSinceMs: number | null = null;
   private placeSays: string | null = null;
   private wish: FeedWish | null = null;
-  private connection: RtmpConnection | null = null;
-  private publishing = false;
+  private connection: FeedConnection | null = null;
+  /** Whether the programme goes into the connection. */
+  private carrying = false;
   /** ms of the programme at which this feed's own time is 0; null until it has begun. */
   private zeroMs: number | null = null;
   private queue = new FeedQueue();
@@ -76,7 +76,7 @@ export class Feed {
 
   /** A tag of the programme, in order. */
   push(tag: ProgrammeTag): void {
-    if (!this.publishing) return;
+    if (!this.carrying) return;
     if (this.zeroMs === null) this.begin();
     else this.queue.push(tag);
   }
@@ -84,7 +84,7 @@ export class Feed {
   /** Sends what waits, as far as the place takes it. To be called every few tens of ms. */
   flush(nowMs: number): void {
     const { connection } = this;
-    if (!connection || !this.publishing) return;
+    if (!connection || !this.carrying) return;
     const { room } = connection;
     if (room > 0 && this.queue.length > 0) connection.send(this.queue.take(room), this.zeroMs ?? 0);
     connection.watch(nowMs);
@@ -155,7 +155,7 @@ export class Feed {
         this.dialling += 1;
         this.connection?.hangUp(effect.clean);
         this.connection = null;
-        this.stopPublishing();
+        this.stopCarrying();
         break;
       case 'look':
         // Looking from outside is the server's: it knows the places. It hears of the new state at once.
@@ -166,16 +166,16 @@ export class Feed {
   private async dial(): Promise<void> {
     const turn = ++this.dialling;
     const wish = this.wish!;
-    const address = parseRtmpAddress(wish.address);
+    const address = readFeedAddress(wish.address);
     if (!address) {
-      this.placeSays = 'The server address is not one of RTMP.';
+      this.placeSays = 'The server address is not one of RTMP or SRT.';
       this.handle({ type: 'refused', reason: 'refused_other' });
       return;
     }
     try {
-      const ip = await resolveOutgoing(address.host, this.allowLocalPlaces);
+      const ip = await resolveOutgoing(address.where.host, this.allowLocalPlaces);
       if (turn !== this.dialling) return;
-      this.connection = new RtmpConnection(address, wish.key, ip, (event) => {
+      this.connection = openConnection(address, wish.key, ip, (event) => {
         if (turn === this.dialling) this.take(event, wish);
       });
     } catch (error) {
@@ -187,26 +187,27 @@ export class Feed {
 
   private take(event: ConnectionEvent, wish: FeedWish): void {
     switch (event.type) {
+      case 'wants_programme':
+        this.carry();
+        break;
       case 'publishing':
         this.placeSays = null;
-        this.publishing = true;
-        this.measured = [];
-        this.begin();
+        if (!this.carrying) this.carry();
         this.handle({ type: 'accepted', arrival: wish.arrival });
         break;
       case 'refused':
         this.placeSays = event.placeSays;
-        this.stopPublishing();
+        this.stopCarrying();
         this.handle({ type: 'refused', reason: event.reason });
         break;
       case 'ended_there':
         this.placeSays = event.placeSays;
-        this.stopPublishing();
+        this.stopCarrying();
         this.handle({ type: 'ended_there' });
         break;
       case 'lost':
         this.log.info({ destination: this.destinationId, why: event.why }, 'feed lost');
-        this.stopPublishing();
+        this.stopCarrying();
         this.handle({ type: 'lost', reason: event.reason });
         break;
       case 'acknowledged':
@@ -214,8 +215,14 @@ export class Feed {
     }
   }
 
-  private stopPublishing(): void {
-    this.publishing = false;
+  private carry(): void {
+    this.carrying = true;
+    this.measured = [];
+    this.begin();
+  }
+
+  private stopCarrying(): void {
+    this.carrying = false;
     this.zeroMs = null;
     this.queue.clear();
     this.measured = [];
@@ -223,7 +230,7 @@ export class Feed {
 
   private bitrateKbps(): number | null {
     const [first, last] = [this.measured[0], this.measured.at(-1)];
-    if (!this.publishing || !first || !last || last.atMs - first.atMs < 500) return null;
+    if (!this.carrying || !first || !last || last.atMs - first.atMs < 500) return null;
     return Math.round(((last.bytes - first.bytes) * 8) / (last.atMs - first.atMs));
   }
 }

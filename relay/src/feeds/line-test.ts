@@ -1,11 +1,10 @@
 import type { LineTestReport, LineTestWish } from '@juncta/contract/relay';
 import { decodeFile, type FlvTag } from '@juncta/core/relay/flv';
-import { parseRtmpAddress } from '@juncta/core/relay/rtmp';
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
+import { openConnection, readFeedAddress, type ConnectionEvent, type FeedConnection } from './connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';
 import { roundTrip } from './round-trip';
-import { RtmpConnection, type ConnectionEvent } from './rtmp-connection';
 
 const run = promisify(execFile);
 
@@ -22,18 +21,19 @@ const MOST_MADE_BYTES = 64 * 1024 ** 2;
  * Ends in good order: what ends with its feed ends.
  */
 export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): Promise<LineTestReport> {
-  const address = parseRtmpAddress(wish.address);
+  const address = readFeedAddress(wish.address);
   const nothing = { roundTripMs: null, kbps: null, placeSays: null };
   if (!address) return { ...nothing, outcome: 'no_address' };
   let host: string;
   try {
-    host = await resolveOutgoing(address.host, allowLocalPlaces);
+    host = await resolveOutgoing(address.where.host, allowLocalPlaces);
   } catch (error) {
     const placeSays = error instanceof AddressRefused ? error.message : null;
     return { ...nothing, outcome: 'no_answer', placeSays };
   }
-  const roundTripMs = await roundTrip(wish.address, allowLocalPlaces);
-  if (roundTripMs === null) return { ...nothing, outcome: 'no_answer' };
+  // SRT has no greeting that could be measured without a stream.
+  const roundTripMs = address.protocol === 'rtmp' ? await roundTrip(wish.address, allowLocalPlaces) : null;
+  if (address.protocol === 'rtmp' && roundTripMs === null) return { ...nothing, outcome: 'no_answer' };
   const tags = await makePattern(wish);
   return new Promise((done) => {
     let sending: NodeJS.Timeout | undefined;
@@ -45,11 +45,12 @@ export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): P
       done({ outcome, roundTripMs, kbps, placeSays });
     };
     const late = setTimeout(() => finish(publishing ? 'stalled' : 'no_answer', null, null), LONGEST_MS);
-    const connection: RtmpConnection = new RtmpConnection(address, wish.key, host, (event) => take(event));
+    const connection: FeedConnection = openConnection(address, wish.key, host, (event) => take(event));
     function take(event: ConnectionEvent): void {
-      if (event.type === 'publishing') {
+      if (event.type === 'wants_programme') sending = send();
+      else if (event.type === 'publishing') {
         publishing = true;
-        sending = send();
+        sending ??= send();
       } else if (event.type === 'refused') finish('refused', null, event.placeSays);
       else if (event.type === 'ended_there') finish('cut_off', null, event.placeSays);
       else if (event.type === 'lost') finish(publishing ? 'cut_off' : 'no_answer', null, null);
@@ -65,7 +66,7 @@ export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): P
         while (at < tags.length && tags[at]!.timeMs <= elapsedMs && connection.room > 0)
           due.push(tags[at++]!);
         connection.send(due, 0);
-        if (at === tags.length && connection.room === empty) {
+        if (publishing && at === tags.length && connection.room === empty) {
           const kbps = Math.round(((connection.sentBytes - beganBytes) * 8) / elapsedMs);
           finish('taken', kbps, null);
         } else if (elapsedMs > wish.seconds * 1000 + DRAIN_MS) finish('stalled', null, null);
@@ -98,7 +99,7 @@ async function makePattern({ seconds, kbps, height }: LineTestWish): Promise<rea
         '60',
       ],
       ...['-b:v', `${picture}k`, '-minrate', `${picture}k`, '-maxrate', `${picture}k`],
-      ...['-bufsize', `${picture}k`, '-x264-params', 'nal-hrd=cbr'],
+      ...['-bufsize', `${picture}k`, '-x264-params', 'nal-hrd=cbr:repeat-headers=1'],
       ...['-c:a', 'aac', '-b:a', `${SOUND_KBPS}k`, '-flvflags', 'no_duration_filesize', '-f', 'flv', '-'],
     ],
     { encoding: 'buffer', maxBuffer: MOST_MADE_BYTES, timeout: 15_000 },

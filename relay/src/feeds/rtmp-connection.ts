@@ -10,11 +10,7 @@ import {
 import { randomBytes } from 'node:crypto';
 import { connect as connectTcp, isIP, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';
-
-/** What comes of a connection. After `lost` or a refusal nothing more comes. */
-export type ConnectionEvent =
-  | PublisherEvent
-  | { readonly type: 'lost'; readonly reason: 'lost_connection' | 'no_answer'; readonly why: string };
+import type { ConnectionEvent, FeedConnection } from './connection';
 
 /** From dialling to the place's yes. */
 export const ANSWER_PATIENCE_MS = 10_000;
@@ -26,7 +22,7 @@ const FAREWELL_MS = 2000;
 const SOCKET_BYTES = 256 * 1024;
 
 /** One RTMP(S) connection to one place. */
-export class RtmpConnection {
+export class RtmpConnection implements FeedConnection {
   private readonly publisher: RtmpPublisher;
   private readonly socket: Socket;
   private readonly answerTimer: NodeJS.Timeout;

@@ -55,7 +55,19 @@ describe('destinations', () => {
     expect((await house.as.producer.get(addDestination, { body })).address).toBe('rtmp://tower.example/live');
   });
 
+  it('are read from an address of SRT, whose stream id and passphrase are its key', async () => {
+    const body = target({
+      address: 'srt://tower.example:9000?streamid=hall&passphrase=sesame-sesame',
+      key: '',
+    });
+    expect((await house.as.producer.get(addDestination, { body })).address).toBe('srt://tower.example:9000');
+    const { key } = await house.as.producer.get(revealKey, { params: { destinationId: body.id } });
+    expect(key).toBe('streamid=hall&passphrase=sesame-sesame');
+    expect(house.logged.join('')).not.toContain('sesame');
+  });
+
   for (const [change, field] of [
+    [{ address: 'srt://tower.example:9000?mode=listener' }, 'address'],
     [{ address: 'https://tower.example/live' }, 'address'],
     [{ address: 'rtmp://tower.example/live', key: '' }, 'key'],
     [{ key: 'two words' }, 'key'],

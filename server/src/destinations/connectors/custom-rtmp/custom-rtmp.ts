@@ -19,7 +19,7 @@ export const customRtmp: Connector = {
       lateStart: { kind: 'waits' },
       goingPublic: 'unknown',
       ingest: {
-        protocols: ['rtmp', 'rtmps'],
+        protocols: ['rtmp', 'rtmps', 'srt'],
         key: 'persistent',
         unusedKeyMinutes: null,
         backupAddress: false,

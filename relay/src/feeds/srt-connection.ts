@@ -1,0 +1,197 @@
+import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/relay/flv';
+import type { SrtAddress, SrtKey } from '@juncta/core/relay/srt';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { closeSync, existsSync, openSync, unlinkSync, writeSync } from 'node:fs';
+import { isIPv6 } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Readable, Writable } from 'node:stream';
+import type { ConnectionEvent, FeedConnection } from './connection';
+import { ANSWER_PATIENCE_MS, STALL_PATIENCE_MS } from './rtmp-connection';
+
+/** What may wait on the way into ffmpeg. The rest waits in the feed's queue, where it can be left out. */
+const PIPE_BYTES = 256 * 1024;
+/** Once the last byte has gone in, so long for it to come out again and be taken over there. */
+const FAREWELL_MS = 3000;
+/** SRT's own patience with a place that says nothing to a greeting. */
+const GREETING_MS = 4000;
+/** Bytes of MPEG-TS in a packet: seven of its own packets, as everybody who speaks SRT does. */
+const PACKET_BYTES = 1316;
+
+/**
+ * One SRT connection to one place, through ffmpeg, which copies and re-encodes nothing. Stream id and passphrase reach
+ * it in a file without a name: an argument list can be read by everybody on the machine.
+ */
+export class SrtConnection implements FeedConnection {
+  private readonly child: ChildProcess;
+  private readonly into: Writable;
+  private readonly answerTimer: NodeJS.Timeout;
+  private over = false;
+  private accepted = false;
+  private written = 0;
+  private taken = 0;
+  private progressAtMs = Date.now();
+  private says = '';
+  private readonly latencyMs: number;
+
+  /** @param ip where `address.host` was found to be */
+  constructor(
+    address: SrtAddress,
+    key: SrtKey,
+    ip: string,
+    private readonly report: (event: ConnectionEvent) => void,
+  ) {
+    this.latencyMs = address.latencyMs;
+    const secret = openSecret(key);
+    try {
+      this.child = spawn('ffmpeg', argumentsFor(address, ip, secret !== null), {
+        stdio: ['pipe', 'pipe', 'pipe', ...(secret === null ? [] : [secret])],
+        env: { PATH: process.env['PATH'] },
+      });
+    } finally {
+      if (secret !== null) closeSync(secret);
+    }
+    this.into = this.child.stdin!;
+    this.into.on('error', () => undefined);
+    (this.child.stdout!).on('data', (text: Buffer) => this.hear(String(text)));
+    (this.child.stderr!).on('data', (text: Buffer) => {
+      this.says = (this.says + String(text)).slice(-4000);
+    });
+    this.child.on('error', () =>
+      this.lose('no_answer', 'ffmpeg, which speaks SRT for us, could not be started'),
+    );
+    this.child.on('close', () => this.ended());
+    this.answerTimer = setTimeout(
+      () => this.lose('no_answer', 'the place did not answer in time'),
+      ANSWER_PATIENCE_MS,
+    );
+    this.write(FLV_HEADER);
+    // ffmpeg dials when it has seen a picture.
+    queueMicrotask(() => {
+      if (!this.over) this.report({ type: 'wants_programme' });
+    });
+  }
+
+  get room(): number {
+    return Math.max(0, PIPE_BYTES - this.into.writableLength);
+  }
+
+  get sentBytes(): number {
+    return this.written - this.into.writableLength;
+  }
+
+  send(tags: readonly FlvTag[], zeroMs: number): void {
+    if (this.over) return;
+    for (const tag of tags) this.write(encodeTag({ ...tag, timeMs: tag.timeMs - zeroMs }));
+  }
+
+  watch(nowMs: number): void {
+    const { sentBytes } = this;
+    if (sentBytes > this.taken || this.into.writableLength === 0) {
+      this.taken = sentBytes;
+      this.progressAtMs = nowMs;
+    } else if (nowMs - this.progressAtMs > STALL_PATIENCE_MS) {
+      this.lose('no_answer', 'the place has stopped taking our stream');
+    }
+  }
+
+  hangUp(clean: boolean): void {
+    if (this.over) return;
+    this.finish();
+    if (!clean) {
+      this.child.kill('SIGKILL');
+      return;
+    }
+    // Whoever receives throws away what it still holds back when the connection is closed.
+    setTimeout(() => this.into.end(), this.latencyMs).unref();
+    setTimeout(() => this.child.kill('SIGKILL'), this.latencyMs + FAREWELL_MS).unref();
+  }
+
+  private write(bytes: Uint8Array): void {
+    this.into.write(bytes);
+    this.written += bytes.length;
+  }
+
+  /** ffmpeg tells how much it has brought out; the first of it means that the place has said yes. */
+  private hear(text: string): void {
+    if (this.accepted || this.over || !/^total_size=[1-9]/m.test(text)) return;
+    this.accepted = true;
+    clearTimeout(this.answerTimer);
+    this.progressAtMs = Date.now();
+    this.report({ type: 'publishing' });
+  }
+
+  private ended(): void {
+    if (this.over) return;
+    const refusal = refusalIn(this.says);
+    if (refusal === null) {
+      if (this.accepted) this.lose('lost_connection', 'the place closed the connection');
+      else this.lose('no_answer', 'nobody there answers to SRT');
+      return;
+    }
+    this.finish();
+    const reason = /passphrase|encryption/i.test(refusal) ? 'refused_key' : 'refused_other';
+    this.report({ type: 'refused', reason, placeSays: refusal });
+  }
+
+  private lose(reason: 'lost_connection' | 'no_answer', why: string): void {
+    if (this.over) return;
+    this.finish();
+    this.child.kill('SIGKILL');
+    this.report({ type: 'lost', reason, why });
+  }
+
+  private finish(): void {
+    this.over = true;
+    clearTimeout(this.answerTimer);
+  }
+}
+
+/** Why the other side said no to the greeting, in the words of SRT; null: it did not. */
+export function refusalIn(says: string): string | null {
+  return /REJECT reported from HS processing: (.+?)(?: - not processing| *$)/m.exec(says)?.[1] ?? null;
+}
+
+function argumentsFor({ port, latencyMs }: SrtAddress, ip: string, hasSecret: boolean): string[] {
+  const options = new URLSearchParams({
+    mode: 'caller',
+    transtype: 'live',
+    latency: String(latencyMs * 1000),
+    connect_timeout: String(GREETING_MS),
+    pkt_size: String(PACKET_BYTES),
+  });
+  return [
+    ...['-hide_banner', '-nostdin', '-nostats', '-loglevel', 'error', '-threads', '1'],
+    ...['-progress', 'pipe:1', '-stats_period', '0.5'],
+    ...[
+      '-probesize',
+      '200000',
+      '-analyzeduration',
+      '500000',
+      '-protocol_whitelist',
+      'pipe',
+      '-f',
+      'flv',
+      '-i',
+      'pipe:0',
+    ],
+    ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-flush_packets', '1', '-muxdelay', '0'],
+    ...(hasSecret ? ['-fpre', '/dev/fd/3'] : []),
+    ...['-f', 'mpegts', `srt://${isIPv6(ip) ? `[${ip}]` : ip}:${port}?${options.toString()}`],
+  ];
+}
+
+/** A file in memory, readable by us alone and without a name by the time it is read. */
+function openSecret({ streamId, passphrase }: SrtKey): number | null {
+  const lines = [
+    ...(streamId === '' ? [] : [`srt_streamid=${streamId}`]),
+    ...(passphrase === '' ? [] : [`passphrase=${passphrase}`]),
+  ];
+  if (lines.length === 0) return null;
+  const file = path.join(existsSync('/dev/shm') ? '/dev/shm' : tmpdir(), `juncta-${randomUUID()}`);
+  const secret = openSync(file, 'wx+', 0o600);
+  unlinkSync(file);
+  writeSync(secret, `${lines.join('\n')}\n`);
+  return secret;
+}
