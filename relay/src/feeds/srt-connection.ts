@@ -6,7 +6,7 @@ import { closeSync, existsSync, openSync, unlinkSync, writeSync } from 'node:fs'
 import { isIPv6 } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { Readable, Writable } from 'node:stream';
+import type { Writable } from 'node:stream';
 import type { ConnectionEvent, FeedConnection } from './connection';
 import { ANSWER_PATIENCE_MS, STALL_PATIENCE_MS } from './rtmp-connection';
 

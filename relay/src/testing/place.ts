@@ -89,7 +89,8 @@ export async function openPlace(): Promise<Place> {
       const gone = new Promise((done) => child.once('exit', done));
       child.kill();
       await gone;
-      rmSync(dir, { recursive: true, force: true });
+      // What the place started may write for a moment longer than the place itself.
+      rmSync(dir, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
     },
   };
 }
