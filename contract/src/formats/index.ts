@@ -26,6 +26,8 @@ export const ShowFile = z.object({
   people: z
     .array(z.object({ name: line(NAME_MAX), part: z.enum(PARTS), about: line(ABOUT_MAX, 0) }))
     .check(z.maxLength(PEOPLE_MAX)),
+  /** Settings that all listings share; missing in files of before there were such. */
+  shared: z.optional(SettingValues),
   listings: z
     .array(
       z.object({

@@ -1,5 +1,6 @@
 import { ABOUT_MAX, DESCRIPTION_MAX, NAME_MAX, PEOPLE_MAX, TITLE_MAX } from '@juncta/core/shows';
 import * as z from 'zod/mini';
+import { SettingValues } from '../destinations/capabilities';
 import { Picture } from '../listings/pictures';
 import { anybody, endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
 
@@ -66,6 +67,8 @@ export const Show = z.object({
   editedBy: z.nullable(z.string()),
   /** The picture that all listings share; null: none. */
   picture: z.nullable(Picture),
+  /** Settings that all listings share, unless one has its own. */
+  shared: SettingValues,
   /** How long the programme is held back before it goes out, s. */
   delayS: z.int(),
 });
@@ -127,6 +130,16 @@ export const saveShow = endpoint({
   access: right('shows.edit'),
   params: showParams,
   body: z.object({ version: z.int(), text: ShowText }),
+  response: Show,
+});
+
+/** Lays down what all listings of a show share. Changes the settings that are named; null takes one away. */
+export const saveSharedSettings = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/shared-settings',
+  access: right('shows.edit'),
+  params: showParams,
+  body: z.object({ settings: SettingValues }),
   response: Show,
 });
 

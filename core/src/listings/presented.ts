@@ -3,6 +3,7 @@ import { fillIn, type Placeholder, type PlaceholderValues } from './placeholders
 import {
   sameValue,
   settingOf,
+  type InheritedSettings,
   type PlaceSetting,
   type SettingId,
   type SettingValue,
@@ -73,13 +74,13 @@ export function present(
 export function settingsToSend(
   settings: readonly PlaceSetting[],
   own: SettingValues,
-  defaults: readonly SettingValues[],
+  inherited: InheritedSettings,
   sentBefore: SettingValues,
 ): SettingValues {
   const wanted: Partial<Record<SettingId, SettingValue>> = {};
   for (const setting of settings) {
     if (setting.from !== 'api') continue;
-    const { value, origin } = settingOf(setting, own, defaults);
+    const { value, origin } = settingOf(setting, own, inherited);
     if (origin !== 'place' || setting.id in sentBefore) wanted[setting.id] = value;
   }
   return wanted;

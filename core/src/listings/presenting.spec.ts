@@ -2,7 +2,14 @@ import { countText } from './count-text';
 import { listingText } from './inherit';
 import { countHashtags, fillIn, shorten, type PlaceholderValues } from './placeholders';
 import { differences, placeholderValues, present, settingsToSend } from './presented';
-import { fitsSetting, sameValue, settingOf, type PlaceSetting } from './settings';
+import {
+  fitsSetting,
+  inheritedSettings,
+  sameValue,
+  settingOf,
+  type PlaceSetting,
+  type SettingValues,
+} from './settings';
 
 const values: PlaceholderValues = {
   guests: 'Mei-Lin Okafor and Wanjiru Halloran',
@@ -112,6 +119,8 @@ it('hashtags are counted where places see them', () => {
   expect(countHashtags('#rye and #oat, not a#b nor # alone, but #Größe_2')).toBe(3);
 });
 
+const house = (values: SettingValues) => ({ origin: 'house' as const, values });
+
 describe('a setting', () => {
   const choice: PlaceSetting = {
     id: 'captions',
@@ -124,15 +133,17 @@ describe('a setting', () => {
   const flag: PlaceSetting = { ...choice, id: 'rewind', options: [], placeDefault: false };
 
   it('is its own, else the nearest default that fits, else the place’s', () => {
-    expect(settingOf(choice, { captions: 'off' }, [{ captions: 'automatic' }])).toEqual({
+    expect(settingOf(choice, { captions: 'off' }, [house({ captions: 'automatic' })])).toEqual({
       value: 'off',
       origin: 'own',
     });
-    expect(settingOf(choice, {}, [{ captions: 'sung' }, { captions: 'automatic' }])).toEqual({
+    expect(settingOf(choice, {}, [house({ captions: 'sung' }), house({ captions: 'automatic' })])).toEqual({
       value: 'automatic',
       origin: 'house',
     });
-    expect(settingOf(choice, { captions: null }, [{}])).toEqual({ value: 'off', origin: 'place' });
+    const inherited = inheritedSettings({ captions: 'automatic' }, [{ captions: 'off' }]);
+    expect(settingOf(choice, {}, inherited)).toEqual({ value: 'automatic', origin: 'show' });
+    expect(settingOf(choice, { captions: null }, [house({})])).toEqual({ value: 'off', origin: 'place' });
   });
 
   it('fits by its kind', () => {
@@ -151,12 +162,12 @@ describe('a setting', () => {
   });
 
   it('is sent where it is wanted otherwise, and once more when it goes back', () => {
-    expect(settingsToSend([choice, flag], {}, [{}], {})).toEqual({});
-    expect(settingsToSend([choice, flag], { rewind: true }, [{ captions: 'automatic' }], {})).toEqual({
+    expect(settingsToSend([choice, flag], {}, [house({})], {})).toEqual({});
+    expect(settingsToSend([choice, flag], { rewind: true }, [house({ captions: 'automatic' })], {})).toEqual({
       captions: 'automatic',
       rewind: true,
     });
-    expect(settingsToSend([choice, flag], {}, [{}], { rewind: true })).toEqual({ rewind: false });
+    expect(settingsToSend([choice, flag], {}, [house({})], { rewind: true })).toEqual({ rewind: false });
     expect(settingsToSend([{ ...choice, from: 'by_hand' }], { captions: 'automatic' }, [], {})).toEqual({});
   });
 

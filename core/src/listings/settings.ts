@@ -83,26 +83,41 @@ export function fitsSetting(setting: PlaceSetting, value: SettingValue): boolean
 }
 
 /** Where the value of a setting comes from. */
-export type SettingOrigin = 'own' | 'house' | 'place';
+export type SettingOrigin = 'own' | 'show' | 'house' | 'place';
+
+/** What a listing inherits, the nearest first: what its show shares, the defaults of the series, the team's. */
+export type InheritedSettings = readonly {
+  readonly origin: 'show' | 'house';
+  readonly values: SettingValues;
+}[];
+
+/** @param house the house's defaults, the nearest first */
+export const inheritedSettings = (
+  shared: SettingValues,
+  house: readonly SettingValues[],
+): InheritedSettings => [
+  { origin: 'show', values: shared },
+  ...house.map((values) => ({ origin: 'house' as const, values })),
+];
+
+/** Settings of which every listing of a show usually has the same: they are laid down once for all. */
+export const SHARED_SETTING_IDS = ['topics', 'language', 'audience', 'age'] as const satisfies SettingId[];
 
 /**
- * The value that a listing has: its own, else the first of the house's defaults that the place can have, else what the
- * place leaves it at.
- *
- * @param defaults the house's, the nearest first: those of the series, then the team's
+ * The value that a listing has: its own, else the first of what it inherits that the place can have, else what the place
+ * leaves it at.
  */
 export function settingOf(
   setting: PlaceSetting,
   own: SettingValues,
-  defaults: readonly SettingValues[],
+  inherited: InheritedSettings,
 ): { readonly value: SettingValue; readonly origin: SettingOrigin } {
   const ownValue = own[setting.id];
   if (ownValue !== undefined && ownValue !== null && fitsSetting(setting, ownValue))
     return { value: ownValue, origin: 'own' };
-  for (const set of defaults) {
-    const value = set[setting.id];
-    if (value !== undefined && value !== null && fitsSetting(setting, value))
-      return { value, origin: 'house' };
+  for (const { origin, values } of inherited) {
+    const value = values[setting.id];
+    if (value !== undefined && value !== null && fitsSetting(setting, value)) return { value, origin };
   }
   return { value: setting.placeDefault, origin: 'place' };
 }

@@ -93,7 +93,7 @@ function itemsOf(
   if (rules.booking.kind === 'picked')
     items.push(item('pick_event', 'hand', destinationId, { dueMs: slotMs, done: isThere }));
   for (const setting of rules.settings.filter(({ from }) => from === 'by_hand')) {
-    const { value, origin } = settingOf(setting, listing.settings, show.defaults);
+    const { value, origin } = settingOf(setting, listing.settings, show.inherited);
     if (origin === 'place') continue;
     const text = Array.isArray(value) ? value.join(', ') : String(value);
     items.push(

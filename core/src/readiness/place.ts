@@ -1,5 +1,5 @@
 import type { Crop, PictureRule, Size, TextRule } from '../listings';
-import type { PlaceSetting, SettingValues } from '../listings';
+import type { PlaceSetting, InheritedSettings, SettingValues } from '../listings';
 import type { Slot, TimeRules } from '../schedule';
 
 /** What readiness and the launch sheet know of a place's rules. */
@@ -57,8 +57,8 @@ export interface PlannedBroadcast {
   readonly endedAtMs: number | null;
   readonly archivedAtMs: number | null;
   readonly listings: readonly PlannedListing[];
-  /** The house's defaults, the nearest first: those of the series, then the team's. */
-  readonly defaults: readonly SettingValues[];
+  /** What its listings inherit. */
+  readonly inherited: InheritedSettings;
   /** How long before the start somebody is at the desk, min. */
   readonly atDeskMinutes: number;
 }

@@ -1,4 +1,4 @@
-import type { PlaceSetting } from '../listings';
+import type { InheritedSettings, PlaceSetting, SettingValues } from '../listings';
 import { launchSheet } from './launch-sheet';
 import type { PlannedBroadcast, PlannedListing, PlaceRules } from './place';
 import { readiness } from './readiness';
@@ -7,6 +7,9 @@ const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 const START = Date.UTC(2027, 4, 20, 19);
+
+const house = (sets: readonly SettingValues[]): InheritedSettings =>
+  sets.map((values) => ({ origin: 'house', values }));
 
 const audience: PlaceSetting = {
   id: 'audience',
@@ -70,7 +73,7 @@ const show = (
   endedAtMs: null,
   archivedAtMs: null,
   listings,
-  defaults: [{}],
+  inherited: house([{}]),
   atDeskMinutes: 40,
   ...change,
 });
@@ -137,12 +140,12 @@ describe('readiness', () => {
     ],
     [
       'a setting that is needed, and the house has a default for',
-      show([listing({}, { settings: [audience] })], { defaults: [{}, { audience: 'general' }] }),
+      show([listing({}, { settings: [audience] })], { inherited: house([{}, { audience: 'general' }]) }),
       ['advice will_lapse'],
     ],
     [
       'a default that this place cannot have',
-      show([listing({}, { settings: [audience] })], { defaults: [{ audience: 'robots' }] }),
+      show([listing({}, { settings: [audience] })], { inherited: house([{ audience: 'robots' }]) }),
       ['block setting_missing', 'advice will_lapse'],
     ],
     [
@@ -158,14 +161,14 @@ describe('readiness', () => {
     [
       'what the house wants and nobody can set from outside',
       show([listing({}, { settings: [flag('rewind', { from: 'by_hand' })] })], {
-        defaults: [{ rewind: true }],
+        inherited: house([{ rewind: true }]),
       }),
       ['advice will_lapse', 'advice by_hand'],
     ],
     [
       'otherwise than the house wants it',
       show([listing({ settings: { chat_replay: false } }, { settings: [flag('chat_replay')] })], {
-        defaults: [{ chat_replay: true }],
+        inherited: house([{ chat_replay: true }]),
       }),
       ['advice will_lapse', 'advice left_wrong'],
     ],
@@ -280,7 +283,7 @@ describe('the launch sheet', () => {
           { lateStart: { kind: 'waits' } },
         ),
       ],
-      { defaults: [{ rewind: true }] },
+      { inherited: house([{ rewind: true }]) },
     );
     const sheet = launchSheet(broadcast, START - 2 * DAY);
     expect(sheet.map(({ id, by, dueMs }) => [id, by, (dueMs - START) / MINUTE])).toEqual([

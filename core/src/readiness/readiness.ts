@@ -164,15 +164,15 @@ function aboutPicture(
   return small ? [finding('advice', 'picture_small', destinationId, { ...about, count: rule.minWidth })] : [];
 }
 
-function aboutSettings({ defaults }: PlannedBroadcast, listing: PlannedListing): PlaceFinding[] {
+function aboutSettings({ inherited }: PlannedBroadcast, listing: PlannedListing): PlaceFinding[] {
   const { destinationId, rules } = listing;
   const found: PlaceFinding[] = [];
   const valueOf = (id: SettingId) => {
     const setting = rules.settings.find((one) => one.id === id);
-    return setting ? settingOf(setting, listing.settings, defaults).value : null;
+    return setting ? settingOf(setting, listing.settings, inherited).value : null;
   };
   for (const setting of rules.settings) {
-    const { value, origin } = settingOf(setting, listing.settings, defaults);
+    const { value, origin } = settingOf(setting, listing.settings, inherited);
     const empty = value === null || value === '';
     if (setting.required && empty) {
       found.push(finding('block', 'setting_missing', destinationId, { field: setting.id }));
@@ -188,18 +188,18 @@ function aboutSettings({ defaults }: PlannedBroadcast, listing: PlannedListing):
     !valueOf('disclosure')
   )
     found.push(finding('block', 'disclosure_missing', destinationId, { field: 'disclosure' }));
-  found.push(...leftWrong(listing, defaults));
+  found.push(...leftWrong(listing, inherited));
   return found;
 }
 
 /** What the house wants otherwise everywhere else and this listing alone has as the place leaves it. */
 function leftWrong(
   { destinationId, rules, settings }: PlannedListing,
-  defaults: PlannedBroadcast['defaults'],
+  inherited: PlannedBroadcast['inherited'],
 ): PlaceFinding[] {
   return rules.settings.flatMap((setting) => {
-    const own = settingOf(setting, settings, defaults);
-    const house = settingOf(setting, {}, defaults);
+    const own = settingOf(setting, settings, inherited);
+    const house = settingOf(setting, {}, inherited);
     if (own.origin !== 'own' || house.origin !== 'house') return [];
     if (JSON.stringify(own.value) === JSON.stringify(house.value)) return [];
     const fix: Fix = { kind: 'set', setting: setting.id, value: null };

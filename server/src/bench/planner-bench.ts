@@ -1,5 +1,6 @@
 import { bookListings } from '@juncta/contract/listings';
 import { createShow } from '@juncta/contract/shows';
+import { inheritedSettings } from '@juncta/core/listings';
 import { launchSheet, readiness, type PlannedBroadcast } from '@juncta/core/readiness';
 import { slotWindow } from '@juncta/core/schedule';
 import { connectorOf } from '../destinations/connectors';
@@ -31,7 +32,7 @@ function broadcast(count: number, startsAtMs: number): PlannedBroadcast {
     startedAtMs: null,
     endedAtMs: null,
     archivedAtMs: null,
-    defaults: [{}, { audience: 'general', captions: 'automatic' }],
+    inherited: inheritedSettings({}, [{}, { audience: 'general', captions: 'automatic' }]),
     atDeskMinutes: 40,
     listings: Array.from({ length: count }, (_, i) => ({
       destinationId: `destination ${i}`,

@@ -2,6 +2,7 @@ import {
   addDestination,
   listDestinations,
   removeDestination,
+  revealKey,
   setShowDestinations,
 } from '@juncta/contract/destinations';
 import { createShow } from '@juncta/contract/shows';

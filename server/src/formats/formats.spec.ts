@@ -1,7 +1,7 @@
 import { readListingsTable, readShowFile, writeListingsTable, writeShowFile } from '@juncta/contract/formats';
 import { saveListing } from '@juncta/contract/listings';
 import { readRelay } from '@juncta/contract/relay';
-import { createSeries, createShow, listShows } from '@juncta/contract/shows';
+import { createSeries, createShow, listShows, saveSharedSettings } from '@juncta/contract/shows';
 import { addHarbour, sendTo } from '../testing/destination';
 import { openHouse, showText, type House } from '../testing/house';
 
@@ -29,6 +29,10 @@ describe('shows and listings as files', () => {
     ];
     await house.as.producer.get(createShow, { body: { id: showId, text: showText({ people }) } });
     await sendTo(house, showId, [destinationId]);
+    await house.as.host.get(saveSharedSettings, {
+      params: { showId },
+      body: { settings: { topics: ['rye'], language: 'pt' } },
+    });
     await house.as.host.get(saveListing, {
       params: { showId, destinationId },
       body: {
@@ -51,6 +55,7 @@ describe('shows and listings as files', () => {
     expect(JSON.stringify(file)).not.toContain(destinationId);
     const { show, notHere } = await read(file);
     expect(notHere).toEqual([]);
+    expect(show.shared).toEqual({ topics: ['rye'], language: 'pt' });
     expect(show.text.people.map(({ name, part, memberId }) => [name, part, memberId])).toEqual([
       [house.members.host.name, 'host', house.members.host.id],
       ['Pascoe Trethewey', 'guest', null],

@@ -60,6 +60,7 @@ export function mountFormats(router: Router, app: App): void {
       start,
       plannedMinutes,
       people: people.map(({ name, part, about }) => ({ name, part, about })),
+      shared: show.shared,
       listings: (await listingsAt(app.db, showId)).map(({ listing, destination }) => ({
         destination: destination.name,
         place: app.rules.of(destination.kind).place,
@@ -178,7 +179,10 @@ async function makeShow(
     return [];
   });
   const ids = listings.map(({ destination }) => destination.id);
-  if (isNew) await setShowDestinations(tx, id, [...new Set(ids)]);
+  if (isNew) {
+    await setShowDestinations(tx, id, [...new Set(ids)]);
+    await shows.changeShared(tx, (await shows.findShow(tx, id))!, file.shared ?? {});
+  }
   for (const { listing, destination } of listings) {
     const known = app.rules.of(destination.kind).capabilities.settings;
     const settings: SettingValues = Object.fromEntries(

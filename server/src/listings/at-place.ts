@@ -1,6 +1,6 @@
 import type { Listing } from '@juncta/contract/listings';
 import type { Show } from '@juncta/contract/shows';
-import { overLength, present, settingsToSend } from '@juncta/core/listings';
+import { inheritedSettings, overLength, present, settingsToSend } from '@juncta/core/listings';
 import type { App } from '../app';
 import type { Queryable, Transaction } from '../database/connect';
 import { PlaceRefused } from '../destinations/ask-place';
@@ -34,7 +34,7 @@ export async function wishFor(
   const settings = settingsToSend(
     rules.capabilities.settings,
     listing.settings,
-    await defaultsFor(app.db, show.text.seriesId),
+    inheritedSettings(show.shared, await defaultsFor(app.db, show.text.seriesId)),
     listing.sent?.settings ?? {},
   );
   const reference = `${listing.showId} ${listing.destinationId}`;

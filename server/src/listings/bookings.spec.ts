@@ -15,7 +15,7 @@ import {
   type Listing,
 } from '@juncta/contract/listings';
 import { readRelay } from '@juncta/contract/relay';
-import { createShow, listShows, makeNextShow, saveShow } from '@juncta/contract/shows';
+import { createShow, listShows, makeNextShow, saveSharedSettings, saveShow } from '@juncta/contract/shows';
 import { addAccount, addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText, type House } from '../testing/house';
@@ -272,6 +272,29 @@ describe('bookings', () => {
     });
   });
 
+  it('have what their show shares before the house’s defaults, and their own before both', async () => {
+    await house.as.producer.get(saveHouseDefaults, {
+      body: { seriesId: null, settings: { captions: 'automatic' } },
+    });
+    const share = (settings: object) =>
+      house.as.host.get(saveSharedSettings, { params: params(), body: { settings } });
+    expect((await share({ captions: 'off', topics: ['rye', 'salt'] })).shared).toEqual({
+      captions: 'off',
+      topics: ['rye', 'salt'],
+    });
+    expect((await share({ topics: null })).shared).toEqual({ captions: 'off' });
+    await book();
+    expect(place.events[0]!.settings).toEqual({ captions: 'off' });
+    await set({ settings: { captions: 'automatic' } });
+    await book();
+    expect(place.events[0]!.settings).toEqual({ captions: 'automatic' });
+    const shares = { params: params(), body: { settings: { captions: 'automatic' } } };
+    expect((await house.as.moderator.refused(saveSharedSettings, shares)).code).toBe('forbidden');
+    await house.as.producer.get(saveHouseDefaults, {
+      body: { seriesId: null, settings: { captions: null } },
+    });
+  });
+
   it('that are open already have changes sent to them, and keep their slot', async () => {
     await book();
     await changeListing(house.server.app.db, showId, destinationId, { listingState: 'open' });
@@ -340,12 +363,15 @@ describe('bookings', () => {
 
   it('are not carried into the next show, and everything that was written is', async () => {
     await set({ title: 'Rye, live', settings: { captions: 'automatic' }, slot: { kind: 'fixed', atMs: 5 } });
+    const shares = { params: params(), body: { settings: { language: 'pt' } } };
+    await house.as.producer.get(saveSharedSettings, shares);
     await book();
     const id = crypto.randomUUID();
     const next = () => house.as.host.get(makeNextShow, { params: params(), body: { id } });
     const { show, notCarried } = await next();
     expect(notCarried).toEqual(['fixed_slots']);
     expect(show.startsAtMs).toBe(slotOf(10));
+    expect(show.shared).toEqual({ language: 'pt' });
     expect((await next()).show)
       .withContext('asked twice')
       .toEqual(show);

@@ -1,5 +1,12 @@
 import { same } from '@juncta/core/shows';
-import { archiveShow, createShow, listShows, saveShow, type Show } from '@juncta/contract/shows';
+import {
+  archiveShow,
+  createShow,
+  listShows,
+  saveSharedSettings,
+  saveShow,
+  type Show,
+} from '@juncta/contract/shows';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Transaction } from '../database/connect';
@@ -73,6 +80,16 @@ export function mountShows(router: Router, app: App): void {
         editedAtMs: app.clock.now(),
         editedBy: memberId,
       });
+      return tell(tx, showId);
+    }),
+  );
+
+  mount(router, app, saveSharedSettings, ({ params: { showId }, body }) =>
+    app.db.transaction(async (tx) => {
+      await store.lockShow(tx, showId);
+      const before = await store.findShow(tx, showId);
+      if (!before) throw notFound('show');
+      await store.changeShared(tx, before, body.settings);
       return tell(tx, showId);
     }),
   );

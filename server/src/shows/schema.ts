@@ -1,5 +1,6 @@
 import type { Picture } from '@juncta/contract/listings';
 import type { Recurrence } from '@juncta/contract/shows';
+import type { SettingValues } from '@juncta/core/listings';
 import { index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { member } from '../team/schema';
@@ -32,6 +33,8 @@ export const show = pgTable(
     editedBy: uuid('edited_by').references(() => member.id),
     /** How long the programme is held back, s. */
     delayS: integer('delay_s').notNull().default(0),
+    /** Settings that all listings share. */
+    shared: jsonb().$type<SettingValues>().notNull().default({}),
     /** The picture that all listings share. */
     picture: jsonb().$type<Picture>(),
   },

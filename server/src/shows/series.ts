@@ -5,7 +5,7 @@ import {
   type Evergreen,
   type Series,
 } from '@juncta/contract/shows';
-import { settingOf } from '@juncta/core/listings';
+import { inheritedSettings, settingOf } from '@juncta/core/listings';
 import { recurrenceProblem, type RecurrenceProblem } from '@juncta/core/schedule';
 import { evergreenShow, slugOf } from '@juncta/core/shows';
 import type { Router } from 'express';
@@ -62,12 +62,12 @@ export function mountSeries(router: Router, app: App): void {
       app.clock.now(),
     );
     if (!show?.text.start || show.startsAtMs === null) return { series: row.name, show: null };
-    const defaults = await defaultsFor(app.db, row.id);
+    const inherited = inheritedSettings(show.shared, await defaultsFor(app.db, row.id));
     const isPublic = ({ listing, destination }: ListingAt) => {
       const setting = app.rules
         .of(destination.kind)
         .capabilities.settings.find(({ id }) => id === 'visibility');
-      const value = setting && settingOf(setting, listing.settings, defaults).value;
+      const value = setting && settingOf(setting, listing.settings, inherited).value;
       return value == null || value === 'public' || value === 'everybody';
     };
     const places = (await listingsAt(app.db, show.id))

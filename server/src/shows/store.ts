@@ -1,4 +1,5 @@
 import type { Picture } from '@juncta/contract/listings';
+import type { SettingValues } from '@juncta/core/listings';
 import type { Recurrence, Show, ShowPerson, ShowText } from '@juncta/contract/shows';
 import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
@@ -88,6 +89,19 @@ export async function setShowPicture(db: Queryable, id: string, picture: Picture
   await db.update(show).set({ picture }).where(eq(show.id, id));
 }
 
+/** Changes the settings that are named; null takes one away. */
+export async function changeShared(
+  db: Queryable,
+  { id, shared }: Show,
+  change: SettingValues,
+): Promise<void> {
+  const merged = Object.entries({ ...shared, ...change }).filter(([, value]) => value !== null);
+  await db
+    .update(show)
+    .set({ shared: Object.fromEntries(merged) })
+    .where(eq(show.id, id));
+}
+
 function columnsOf(save: ShowSave) {
   const { title, description, seriesId, start, plannedMinutes } = save.text;
   return {
@@ -173,6 +187,7 @@ async function readShows(db: Queryable, id?: string): Promise<Show[]> {
     editedAtMs: row.show.editedAt,
     editedBy: row.editorRemoved === null ? row.editedBy : null,
     picture: row.show.picture,
+    shared: row.show.shared,
     delayS: row.show.delayS,
   }));
 }

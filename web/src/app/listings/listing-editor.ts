@@ -55,12 +55,12 @@ export class ListingEditor {
   protected readonly working = computed(() => this.state.working().includes(this.destination().id));
   protected readonly settings = computed(() => {
     const { destination, listing } = this.row();
-    const defaults = this.state.defaultsHere();
+    const inherited = this.state.inherited();
     return destination.rules.capabilities.settings.map((setting) => ({
       setting,
       kind: SETTING_KINDS[setting.id],
-      inherited: settingOf(setting, {}, defaults),
-      ...settingOf(setting, listing.settings, defaults),
+      inherited: settingOf(setting, {}, inherited),
+      ...settingOf(setting, listing.settings, inherited),
     }));
   });
   protected readonly slotKind = computed(() => this.row().listing.slot.kind);

@@ -31,6 +31,7 @@ import { teamFeature } from '../team/team.feature';
 import { ListingsTable } from '../formats/listings-table';
 import { ListingEditor } from './listing-editor';
 import { listingStates, listingTexts } from './listings.texts';
+import { SharedSettings } from './shared-settings';
 import { ShowListings } from './show-listings';
 import { WindowsLine } from './windows-line';
 
@@ -48,6 +49,7 @@ const LEAST_AFTER_MS = 75 * MINUTE_MS;
     Notice,
     ReadinessList,
     RouterLink,
+    SharedSettings,
     StateMark,
     Tile,
     WindowsLine,

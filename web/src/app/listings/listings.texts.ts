@@ -186,6 +186,7 @@ export const placeholderTexts: Record<Placeholder, string> = {
 
 export const originTexts: Record<SettingOrigin, string> = {
   own: $localize`:@@origin.own:set here`,
+  show: $localize`:@@origin.show:shared by all`,
   house: $localize`:@@origin.house:house default`,
   place: $localize`:@@origin.place:as the place leaves it`,
 };
@@ -303,4 +304,10 @@ export const adoptTexts = {
   noSlot: $localize`:@@adopt.noSlot:without a slot`,
   take: $localize`:@@adopt.take:Take it`,
   takeOf: (title: string) => $localize`:@@adopt.takeOf:Take it: ${title}:title:`,
+};
+
+export const sharedTexts = {
+  title: $localize`:@@shared.title:All listings share`,
+  asPlace: $localize`:@@shared.asPlace:as each place leaves it`,
+  houseHas: (value: string) => $localize`:@@shared.houseHas:${value}:value: (house default)`,
 };

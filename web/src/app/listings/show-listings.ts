@@ -13,14 +13,19 @@ import {
   type HouseDefaults,
   type ListingOutcome,
 } from '@juncta/contract/listings';
-import { saveShow } from '@juncta/contract/shows';
-import { shorten, type SettingValue } from '@juncta/core/listings';
+import { saveSharedSettings, saveShow } from '@juncta/contract/shows';
+import {
+  shorten,
+  type InheritedSettings,
+  type SettingValue,
+  type SettingValues,
+} from '@juncta/core/listings';
 import { readiness, type Fix, type PlaceFinding } from '@juncta/core/readiness';
 import { Store } from '@ngrx/store';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
-import { broadcastOf, defaultsOf, rowsOf, type ListingRow } from '../readiness/broadcast-of';
+import { broadcastOf, inheritedOf, rowsOf, type ListingRow } from '../readiness/broadcast-of';
 import { RelayActions } from '../relay/relay.actions';
 import { relayFeature } from '../relay/relay.feature';
 import { showsFeature } from '../shows/shows.feature';
@@ -105,9 +110,9 @@ export class ShowListings {
     });
   }
 
-  defaultsHere() {
+  inherited(): InheritedSettings {
     const [show, defaults] = [this.show(), this.defaults()];
-    return show && defaults ? defaultsOf(show, defaults) : [];
+    return show && defaults ? inheritedOf(show, defaults) : [];
   }
 
   async save(destinationId: string, body: Change): Promise<void> {
@@ -115,6 +120,15 @@ export class ShowListings {
       const showId = this.showId()!;
       const listing = await this.ask(this.api.call(saveListing, { params: { showId, destinationId }, body }));
       this.store.dispatch(RelayActions.listingChanged({ showId, listing }));
+    });
+  }
+
+  /** Of all listings that have none of their own. */
+  async share(settings: SettingValues): Promise<void> {
+    await this.try(async () => {
+      const params = { showId: this.showId()! };
+      // The change comes back as an event, to this page as to every other.
+      await this.ask(this.api.call(saveSharedSettings, { params, body: { settings } }));
     });
   }
 

@@ -1,7 +1,7 @@
 import type { Destination } from '@juncta/contract/destinations';
 import type { Show } from '@juncta/contract/shows';
 import { draftListing } from '../listings/testing';
-import { broadcastOf, defaultsOf, rowsOf, type BroadcastParts } from './broadcast-of';
+import { broadcastOf, inheritedOf, rowsOf, type BroadcastParts } from './broadcast-of';
 
 const show = (id: string, change: { local?: string; seriesId?: string | null } = {}): Show => {
   const local = change.local ?? '2027-05-20T19:00';
@@ -23,6 +23,7 @@ const show = (id: string, change: { local?: string; seriesId?: string | null } =
     editedAtMs: 0,
     editedBy: null,
     picture: null,
+    shared: {},
     delayS: 0,
   };
 };
@@ -76,8 +77,15 @@ describe('a show as readiness sees it', () => {
   });
 
   it('has the defaults of its series before the team’s', () => {
-    expect(defaultsOf(show('one'), parts().defaults)).toEqual([{ rewind: false }, { rewind: true }]);
-    expect(defaultsOf(show('one', { seriesId: null }), parts().defaults)).toEqual([{ rewind: true }]);
+    expect(inheritedOf(show('one'), parts().defaults)).toEqual([
+      { origin: 'show', values: {} },
+      { origin: 'house', values: { rewind: false } },
+      { origin: 'house', values: { rewind: true } },
+    ]);
+    expect(inheritedOf(show('one', { seriesId: null }), parts().defaults)).toEqual([
+      { origin: 'show', values: {} },
+      { origin: 'house', values: { rewind: true } },
+    ]);
   });
 
   it('knows when its series usually starts, once two of its shows agree', () => {

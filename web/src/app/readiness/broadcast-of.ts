@@ -1,7 +1,13 @@
 import type { Destination, PlaceAccount } from '@juncta/contract/destinations';
 import type { Clash, HouseDefaults, Listing } from '@juncta/contract/listings';
 import type { Series, Show } from '@juncta/contract/shows';
-import { present, type Presented, type SettingValues, type ShowFacts } from '@juncta/core/listings';
+import {
+  inheritedSettings,
+  present,
+  type InheritedSettings,
+  type Presented,
+  type ShowFacts,
+} from '@juncta/core/listings';
 import type { PlannedBroadcast, PlannedListing } from '@juncta/core/readiness';
 
 /** All that a show's readiness is computed from. */
@@ -37,10 +43,10 @@ export function rowsOf({ show, series, destinations, listings }: BroadcastParts)
   });
 }
 
-/** Those of the show's series, then the team's. */
-export function defaultsOf({ text }: Show, { team, bySeries }: HouseDefaults): SettingValues[] {
+/** What the listings of a show inherit: what it shares, then its series' defaults, then the team's. */
+export function inheritedOf({ text, shared }: Show, { team, bySeries }: HouseDefaults): InheritedSettings {
   const series = text.seriesId === null ? undefined : bySeries[text.seriesId];
-  return series ? [series, team] : [team];
+  return inheritedSettings(shared, series ? [series, team] : [team]);
 }
 
 export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]): PlannedBroadcast {
@@ -53,7 +59,7 @@ export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]):
     startedAtMs: show.startedAtMs,
     endedAtMs: show.endedAtMs,
     archivedAtMs: show.archivedAtMs,
-    defaults: defaultsOf(show, defaults),
+    inherited: inheritedOf(show, defaults),
     atDeskMinutes: defaults.atDeskMinutes,
     listings: rows.map((row) => plannedListing(row, parts)),
   };

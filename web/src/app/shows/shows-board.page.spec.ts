@@ -34,6 +34,7 @@ const show = (id: string, inDays: number | null, change: Partial<Show> = {}): Sh
     editedAtMs: 0,
     editedBy: 'Teo',
     picture: null,
+  shared: {},
     delayS: 0,
     ...change,
   };

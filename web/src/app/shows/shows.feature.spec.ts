@@ -13,6 +13,7 @@ const show = (version: number, title = `Version ${version}`): Show => ({
   editedAtMs: 0,
   editedBy: 'Teo',
   picture: null,
+  shared: {},
   delayS: 0,
 });
 const { reducer } = showsFeature;

@@ -1,0 +1,118 @@
+import sharp from 'sharp';
+import type { Page } from '@playwright/test';
+import { violations } from './support/axe';
+import { expect, makeShow, newTitle, save, test } from './support/house';
+import { guildroad, kitefield, porchway } from './support/place';
+
+/** Two accounts at one place, three placements of another, two of a third, one that cannot be booked, one by key. */
+const TRADE = 'Kitefield, For trade bakers';
+const BOOKED = [
+  'Kitefield, the school’s channel',
+  TRADE,
+  'Porchway, the school’s page',
+  'Porchway, Your profile',
+  'Porchway, Sourdough neighbours',
+  'Guildroad, the school’s page',
+  'Guildroad, Millrace for trade bakers',
+];
+const CLOCK_CHANGE = '2027-03-28';
+
+async function addPlacement(teo: Page, account: RegExp, placement: string): Promise<void> {
+  await teo.getByRole('button', { name: account }).click();
+  await teo.getByRole('button', { name: `Add ${placement} as a destination` }).click();
+  await expect(teo.getByText('is a destination')).toBeVisible();
+  await teo.reload();
+}
+
+test('a show is planned from nothing for eight destinations at four places, and moved over a change of clocks', async ({
+  as,
+}) => {
+  test.slow();
+  const teo = await as('Teo');
+  await porchway.setAccount({ circleAdmits: true });
+  try {
+    await teo.goto('/destinations');
+    await teo.getByRole('button', { name: 'Connect at Kitefield' }).click();
+    await teo.getByLabel('Millrace for trade bakers').check();
+    await teo.getByRole('button', { name: 'Let it in' }).click();
+    await teo.getByRole('button', { name: 'Add For trade bakers as a destination' }).click();
+    await expect(teo.getByRole('row', { name: new RegExp(TRADE) })).toBeVisible();
+    await teo.reload();
+    await addPlacement(teo, /Placements of Porchway/, 'Your profile');
+    await addPlacement(teo, /Placements of Porchway/, 'Sourdough neighbours');
+    await addPlacement(teo, /Placements of Guildroad/, 'Millrace for trade bakers');
+
+    const title = newTitle('Eight ovens');
+    await makeShow(teo, title);
+    const day = new Date(Date.now() + 4 * 86_400_000).toISOString().slice(0, 10);
+    await teo.getByLabel('Day').fill(day);
+    await teo.getByLabel('Time', { exact: true }).fill('19:00');
+    await save(teo);
+    await expect(teo.getByText('Saved', { exact: true })).toBeVisible();
+    for (const name of [...BOOKED, 'Emberplay, the school’s channel'])
+      await teo.getByRole('checkbox', { name, exact: true }).check();
+    const paper = sharp({ create: { width: 1920, height: 1080, channels: 3, background: '#275' } });
+    await teo.getByLabel('Choose a file').setInputFiles({
+      name: 'poster.png',
+      mimeType: 'image/png',
+      buffer: await paper.png().toBuffer(),
+    });
+    await expect(teo.getByText('1920 × 1080 pixels')).toBeVisible();
+
+    await teo.getByRole('link', { name: 'Listings', exact: true }).click();
+    await expect(teo.getByRole('button', { name: /^Edit the listing at/ })).toHaveCount(8);
+    // Laid down once, wherever a place has it.
+    const shared = teo.getByRole('region', { name: 'All listings share' });
+    await shared.getByLabel('Topics').fill('ovens; crust');
+    await shared.getByLabel('Topics').blur();
+    await shared.getByLabel('Language').fill('en');
+    await shared.getByLabel('Language').blur();
+    await expect(shared.getByLabel('Language')).toHaveValue('en');
+    // What can be seen where, is the place's own: a circle shows to its members only.
+    await teo
+      .getByRole('row', { name: /Porchway/ })
+      .nth(2)
+      .click();
+    expect(await violations(teo)).toEqual([]);
+
+    await teo.getByRole('button', { name: 'Book all' }).click();
+    await expect(teo.getByText('Done at 7 destinations.')).toBeVisible();
+    const ours = async () => {
+      const all = [
+        ...(await kitefield.events()),
+        ...(await porchway.events()),
+        ...(await guildroad.events()),
+      ];
+      return all.filter((event) => [event['title'], event['headline'], event['subject']].includes(title));
+    };
+    expect((await ours()).length).toBe(7);
+    for (const event of (await kitefield.events()).filter((one) => one['title'] === title))
+      expect(event.settings).toMatchObject({ topics: ['ovens', 'crust'], language: 'en' });
+
+    // Moved to the night in which clocks skip an hour: the plan says so, and goes on to a time that exists.
+    await teo.getByRole('link', { name: title }).click();
+    await teo.getByLabel('Day').fill(CLOCK_CHANGE);
+    await teo.getByLabel('Time', { exact: true }).fill('01:30');
+    await expect(teo.getByText(/does not exist|clocks/i).first()).toBeVisible();
+    await teo.getByLabel('Time', { exact: true }).fill('19:00');
+    await save(teo);
+    await expect(teo.getByText('Saved', { exact: true })).toBeVisible();
+    await teo.getByRole('link', { name: 'Listings', exact: true }).click();
+    // Nine days ahead is all that Kitefield takes: that is said, with the day from which it can be booked.
+    await expect(
+      teo
+        .getByRole('region', { name: 'Readiness' })
+        .getByText(/Kitefield/)
+        .first(),
+    ).toBeVisible();
+    for (const booked of await ours()) expect(booked.state).toBe('booked');
+    for (const name of BOOKED) {
+      await teo
+        .getByRole('row', { name: new RegExp(name.split(',')[0]!) })
+        .first()
+        .click();
+    }
+  } finally {
+    await porchway.setAccount({ circleAdmits: false });
+  }
+});

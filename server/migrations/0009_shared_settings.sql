@@ -1,0 +1,1 @@
+ALTER TABLE "show" ADD COLUMN "shared" jsonb DEFAULT '{}'::jsonb NOT NULL;
