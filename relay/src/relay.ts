@@ -9,6 +9,7 @@ import { Control } from './control/control';
 import { testLine } from './feeds/line-test';
 import { roundTrip } from './feeds/round-trip';
 import { answerHealth } from './health/health';
+import { Load } from './health/load';
 import { PieceSockets } from './intake/piece-socket';
 import { Programme } from './programme/programme';
 import { Recordings } from './recordings/recordings';
@@ -16,6 +17,8 @@ import { makeSilence, type Silence } from './sound/opus-to-aac';
 
 /** Splicers and feeds are driven so often: well under a picture's time apart would only cost more. */
 const TICK_MS = 20;
+const LOAD_EVERY_MS = 1000;
+const DEATH_AFTER_MS = 100;
 
 export interface RunningRelay {
   readonly relay: Relay;
@@ -89,6 +92,11 @@ export class Relay {
         allowLocalPlaces: this.config.allowLocalPlaces,
         recordings: this.recordings,
         log: this.log,
+        loadPercent: () => this.loadPercent,
+        cutUplink: (of, ms) => this.sockets?.cutUplink(of, ms),
+        slowUplink: (of, ms) => this.sockets?.slowUplink(of, ms),
+        // After whoever gave the order has its answer. As killed: nothing is ended in good order.
+        die: () => void setTimeout(() => process.kill(process.pid, 'SIGKILL'), DEATH_AFTER_MS),
         changed: () => this.control?.changed(),
       });
       this.programmes.set(showId, programme);
@@ -125,8 +133,16 @@ export class Relay {
     };
   }
 
+  private readonly load = new Load();
+  private loadPercent = 0;
+  private loadAtMs = 0;
+
   private tick(): void {
     const nowMs = performance.now();
+    if (nowMs - this.loadAtMs >= LOAD_EVERY_MS) {
+      this.loadAtMs = nowMs;
+      this.loadPercent = this.load.percent(nowMs);
+    }
     for (const programme of this.programmes.values()) {
       try {
         programme.tick(nowMs);

@@ -31,6 +31,7 @@ import { describeError, type RecentLines } from './log';
 import { mountPeople } from './people/routes';
 import { mountStandIns } from './people/stand-ins';
 import type { RelayLink } from './relay/relay-link';
+import { mountDrill } from './drill/routes';
 import { mountIncident } from './relay/incident';
 import { mountRelay } from './relay/routes';
 import { mountNextShow } from './shows/next-show';
@@ -141,6 +142,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountFormats(api, app);
   mountRelay(api, app);
   mountIncident(api, app);
+  mountDrill(api, app);
   mountChat(api, app, lines);
   http.use(api);
   http.use('/api', () => {

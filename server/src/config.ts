@@ -26,6 +26,8 @@ const Environment = z
     JUNCTA_RELAY_PIECES_PORT: z.coerce.number().int().min(1).max(65535).optional(),
     JUNCTA_RELAY_PUBLIC_URL: z.url({ protocol: /^wss?$/ }).optional(),
     JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
+    JUNCTA_SUPERVISOR_URL: z.url({ protocol: /^http$/ }).optional(),
+    JUNCTA_SUPERVISOR_SECRET: z.string().min(32).optional(),
     JUNCTA_ROOM_URL: z.url({ protocol: /^wss?$/ }).optional(),
     JUNCTA_ROOM_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
     JUNCTA_STANDIN_GUESTS_URL: z.url({ protocol: /^http$/ }).optional(),
@@ -95,6 +97,8 @@ export interface Config {
     readonly publicUrl: string | null;
     readonly secret: string;
   } | null;
+  /** The start command's door, for drills that end a process; null: it is run another way. */
+  readonly supervisor: { readonly url: string; readonly secret: string } | null;
   /** The media server that carries guests: its WebSocket on loopback, and the secret it asks for. */
   readonly room: { readonly url: string; readonly secret: string } | null;
   /** Demo only: the helper that plays made-up guests. */
@@ -142,6 +146,10 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
             publicUrl: env.JUNCTA_RELAY_PUBLIC_URL ?? null,
             secret: env.JUNCTA_RELAY_SECRET,
           }
+        : null,
+    supervisor:
+      env.JUNCTA_SUPERVISOR_URL && env.JUNCTA_SUPERVISOR_SECRET
+        ? { url: env.JUNCTA_SUPERVISOR_URL, secret: env.JUNCTA_SUPERVISOR_SECRET }
         : null,
     room:
       env.JUNCTA_ROOM_URL && env.JUNCTA_ROOM_SECRET

@@ -10,6 +10,7 @@ import { Failure } from '../machine/failure';
 import { freePort, isFree } from '../machine/ports';
 import { makeDemoRecording } from './demo-recording';
 import { writeJanusSettings } from './janus';
+import { openKillDoor } from './kill-door';
 import { readSecrets } from './secrets';
 import { readOptions, type Options } from './options';
 import { RunFile } from './run-record';
@@ -139,6 +140,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
     ready: () => answers(`${loopback(relayPort)}/healthz`),
   });
+  const supervisorUrl = await openKillDoor(secrets.relay, (name) => supervisor.kill(name));
   const serverEnv = {
     ...serverEnvironment(options, cluster.url(databasePort, database), clockPort),
     ...httpsEnv,
@@ -147,6 +149,8 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ROOM_URL: `ws://127.0.0.1:${roomPort}`,
     JUNCTA_ROOM_SECRET: secrets.room,
+    JUNCTA_SUPERVISOR_URL: supervisorUrl,
+    JUNCTA_SUPERVISOR_SECRET: secrets.relay,
     ...(guestsPort === null ? {} : { JUNCTA_STANDIN_GUESTS_URL: loopback(guestsPort) }),
     JUNCTA_SECRETS_KEY: secrets.secretsKey,
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,

@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { closeSync, openSync, readFileSync, renameSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { Failure } from '../machine/failure';
-import { endProcesses, pause, type ProcessMark } from '../machine/processes';
+import { endProcesses, isRunning, pause, type ProcessMark } from '../machine/processes';
 import { endingSignal, type RunFile } from './run-record';
 
 /** One process that is watched over. */
@@ -63,6 +63,14 @@ export class Supervisor {
       ? 'ended as soon as it was started'
       : `did not answer within ${START_PATIENCE_MS / 1000} s`;
     throw new Failure(`The ${charge.name} ${why}. The end of its log:\n${this.logTail(charge.name)}`);
+  }
+
+  /** Kills a process, as an accident would; it is brought back. False: there is none of this name that runs. */
+  kill(name: string): boolean {
+    const mark = this.watched.find(({ charge }) => charge.name === name)?.mark;
+    if (!mark || this.ending || !isRunning(mark)) return false;
+    process.kill(mark.pid, 'SIGKILL');
+    return true;
   }
 
   /** Ends everything, the last started first. */

@@ -1,6 +1,7 @@
 import { MOST_DELAY_S } from '@juncta/core/relay';
 import * as z from 'zod/mini';
 import { Id, InstantMs } from '../http';
+import { DrillReport } from '../drill';
 import { FeedReport } from './feeds';
 
 /**
@@ -18,6 +19,12 @@ import { FeedReport } from './feeds';
  * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedWish}  | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/stop`     |                   | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenWish}  | {@link ProgrammeReport}    |
+ * | `GET /control/shows/:show/drill`                 |                   | {@link DrillAnswer}        |
+ * | `POST /control/shows/:show/drill/begin`          | `DrillWish`       | {@link DrillAnswer}        |
+ * | `POST /control/shows/:show/drill/fault`          | `DrillFaultWish`  | {@link DrillAnswer}        |
+ * | `POST /control/shows/:show/drill/script`         |                   | {@link DrillAnswer}        |
+ * | `POST /control/shows/:show/drill/publish`        | `destinationId`   | {@link DrillAnswer}        |
+ * | `POST /control/shows/:show/drill/end`            |                   | {@link DrillAnswer}        |
  * | `POST /control/line-tests`                       | {@link LineTestWish} | {@link LineTestReport}  |
  * | `POST /control/round-trips`                      | {@link RoundTripsWish} | {@link RoundTrips}    |
  * | `GET /control/recordings/:show/:run/:kind`       |                   | the file, by ranges        |
@@ -69,6 +76,9 @@ export const RoundTripsWish = z.object({ addresses: z.array(z.string()).check(z.
 /** There and back, ms, in the order of the addresses; null: no answer. */
 export const RoundTrips = z.object({ roundTripsMs: z.array(z.nullable(z.number())) });
 
+export const DrillAnswer = z.object({ drill: z.nullable(DrillReport) });
+export type DrillAnswer = z.infer<typeof DrillAnswer>;
+
 export const RECORDING_KINDS = ['clean', 'aired'] as const;
 export type RecordingKind = (typeof RECORDING_KINDS)[number];
 
@@ -97,8 +107,12 @@ export const ProgrammeReport = z.object({
   showTimeMs: z.nullable(z.int()),
   /** How long everything is held back before it goes out, ms. */
   delayMs: z.int(),
+  /** A drill goes on: see `contract/drill`. */
+  isDrilled: z.boolean(),
   /** What comes in from the desk, over the last seconds. */
   incomingKbps: z.int(),
+  /** What the relay's own process takes of one core, over the last seconds, %. */
+  loadPercent: z.int(),
   disk: z.object({
     /** Null until it was read for the first time. */
     freeBytes: z.nullable(z.int()),

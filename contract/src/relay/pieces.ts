@@ -33,9 +33,19 @@ export const Hello = z.object({
 });
 export type Hello = z.infer<typeof Hello>;
 
+/**
+ * Instead of a {@link Hello}: binary messages follow that mean nothing and are counted, so that a desk knows what its
+ * line carries to the relay. Each is answered with `measured`.
+ */
+export const Measure = z.object({ type: z.literal('measure'), ticket: z.string().check(z.maxLength(2000)) });
+/** A measuring is over after so much, and after so long. */
+export const MEASURE_MOST_BYTES = 300_000_000;
+export const MEASURE_MOST_MS = 10_000;
+
 /** What a desk may ask of the relay over its socket, without the server. */
 export const DeskWish = z.discriminatedUnion('type', [
   Hello,
+  Measure,
   /** The panic key: the standby slate and silence, at once; and back. */
   z.object({ type: z.literal('cover'), on: z.boolean() }),
 ]);
@@ -56,6 +66,8 @@ export const PieceAnswer = z.discriminatedUnion('type', [
   z.object({ type: z.literal('acknowledged'), lane: z.enum(['live', 'backlog']), number: z.int() }),
   /** Somebody joins or the recording begins: the sooner a keyframe comes, the sooner there is a picture. */
   z.object({ type: z.literal('keyframe_wanted') }),
+  /** Bytes of a measuring that have come, all together. */
+  z.object({ type: z.literal('measured'), bytes: z.int() }),
   z.object({ type: z.literal('refused'), code: z.enum(REFUSAL_CODES), sentence: z.string() }),
 ]);
 export type PieceAnswer = z.infer<typeof PieceAnswer>;

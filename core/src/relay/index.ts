@@ -9,3 +9,4 @@ export * from './outbox';
 export * from './ranges';
 export * from './feed-outlook';
 export * from './delay-line';
+export * from './uplink-rate';

@@ -1,3 +1,4 @@
+import { DrilledWish, DrillFaultWish, DrillWish } from '@juncta/contract/drill';
 import {
   CoverWish,
   DelayWish,
@@ -16,6 +17,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { timingSafeEqual } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import type * as z from 'zod/mini';
+import type { Programme } from '../programme/programme';
 import type { Relay } from '../relay';
 
 /**
@@ -107,6 +109,11 @@ export class Control {
     }
     if (what !== 'shows' || !showId || !UUID.test(showId)) throw new Refused(404, 'there is no such door');
     const programme = this.relay.of(showId);
+    if (act === 'drill') {
+      await this.orderDrill(programme, `${method} ${destinationId ?? ''}`, req);
+      json(res, 200, { drill: await programme.drillReport() });
+      return;
+    }
     const doing = `${method} ${act ?? ''}${feedAct ? ` ${feedAct}` : ''}`;
     switch (doing) {
       case 'GET ':
@@ -139,6 +146,27 @@ export class Control {
         throw new Refused(404, 'there is no such door');
     }
     json(res, 200, programme.report());
+  }
+
+  private async orderDrill(programme: Programme, doing: string, req: IncomingMessage): Promise<void> {
+    switch (doing) {
+      case 'GET ':
+        return;
+      case 'POST begin':
+        return programme.beginDrill(await body(req, DrillWish));
+      case 'POST fault':
+        return programme.causeFault(await body(req, DrillFaultWish));
+      case 'POST script':
+        return programme.inDrill((drill) => drill.begin());
+      case 'POST publish': {
+        const { destinationId } = await body(req, DrilledWish);
+        return programme.inDrill((drill) => drill.publish(destinationId));
+      }
+      case 'POST end':
+        return programme.inDrill((drill) => drill.end());
+      default:
+        throw new Refused(404, 'there is no such door');
+    }
   }
 
   private follow(res: ServerResponse): void {

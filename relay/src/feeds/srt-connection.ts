@@ -54,8 +54,8 @@ export class SrtConnection implements FeedConnection {
     }
     this.into = this.child.stdin!;
     this.into.on('error', () => undefined);
-    (this.child.stdout!).on('data', (text: Buffer) => this.hear(String(text)));
-    (this.child.stderr!).on('data', (text: Buffer) => {
+    this.child.stdout!.on('data', (text: Buffer) => this.hear(String(text)));
+    this.child.stderr!.on('data', (text: Buffer) => {
       this.says = (this.says + String(text)).slice(-4000);
     });
     this.child.on('error', () =>

@@ -1,10 +1,13 @@
 import {
   DeskWish,
   MAX_MESSAGE_BYTES,
+  MEASURE_MOST_BYTES,
+  MEASURE_MOST_MS,
   type Hello,
   type PieceAnswer,
   type REFUSAL_CODES,
 } from '@juncta/contract/relay';
+import { SLOW_UPLINK_KBPS } from '@juncta/core/drill';
 import { decodePieces, PIECE_FRAME_BYTES } from '@juncta/core/relay';
 import type { Server } from 'node:http';
 import type { Logger } from 'pino';
@@ -84,6 +87,21 @@ export class PieceSockets {
     if (now && now.epoch < epoch) refuse(now.socket, 'taken_over');
   }
 
+  /** For a drill: whoever composes this show loses the line, and gets none for so long. */
+  cutUplink(showId: string, ms: number): void {
+    this.cutUntilMs.set(showId, Date.now() + ms);
+    for (const [socket, of] of this.shows) if (of === showId) socket.terminate();
+  }
+  private readonly cutUntilMs = new Map<string, number>();
+  /** The show of each socket that was let in. */
+  private readonly shows = new Map<WebSocket, string>();
+
+  /** For a drill: as if the line carried no more than {@link SLOW_UPLINK_KBPS}. */
+  slowUplink(showId: string, ms: number): void {
+    const untilMs = Date.now() + ms;
+    for (const [socket, of] of this.shows) if (of === showId) slowDown(socket, untilMs);
+  }
+
   close(): void {
     clearInterval(this.pinging);
     for (const socket of this.server.clients) socket.terminate();
@@ -97,15 +115,34 @@ export class PieceSockets {
     socket.once('message', (data, binary) => {
       clearTimeout(late);
       const wish = binary ? null : readWish(data);
-      if (wish?.type !== 'hello') refuse(socket, 'not_understood');
+      if (wish?.type === 'measure') this.measure(socket, wish.ticket);
+      else if (wish?.type !== 'hello') refuse(socket, 'not_understood');
       else this.admit(socket, wish);
     });
+  }
+
+  /** Counts what comes, and keeps none of it. */
+  private measure(socket: WebSocket, ticketText: string): void {
+    if (!readTicket(ticketText, this.secret, Date.now())) return refuse(socket, 'ticket');
+    let bytes = 0;
+    const over = setTimeout(() => socket.close(CLOSE.normal), MEASURE_MOST_MS);
+    socket.once('close', () => clearTimeout(over));
+    socket.on('message', (data, binary) => {
+      if (!binary) return refuse(socket, 'not_understood');
+      bytes += (data as Buffer).length;
+      answer(socket, { type: 'measured', bytes });
+      if (bytes > MEASURE_MOST_BYTES) socket.close(CLOSE.normal);
+    });
+    answer(socket, { type: 'welcome' });
   }
 
   private admit(socket: WebSocket, hello: Hello): void {
     const ticket = readTicket(hello.ticket, this.secret, Date.now());
     if (!ticket) return refuse(socket, 'ticket');
+    if (Date.now() < (this.cutUntilMs.get(ticket.showId) ?? 0)) return socket.terminate();
     const programme = this.programmes.of(ticket.showId);
+    this.shows.set(socket, ticket.showId);
+    socket.once('close', () => this.shows.delete(socket));
     const { lane } = hello;
     // The backlog of a desk that was taken over is still wanted: it completes the clean recording.
     if (lane === 'live') {
@@ -154,6 +191,26 @@ export class PieceSockets {
     if (problem === 'too_long') return refuse(socket, 'too_long');
     if (problem !== null || consumed !== bytes.length) refuse(socket, 'damaged');
   }
+}
+
+/** Reads in small sips: what is not read waits at the sender, as on a narrow line. */
+function slowDown(socket: WebSocket, untilMs: number): void {
+  const everyMs = 100;
+  const most = (SLOW_UPLINK_KBPS / 8) * everyMs;
+  let taken = 0;
+  const count = (data: RawData) => {
+    taken += (data as Buffer).length;
+    if (taken >= most) socket.pause();
+  };
+  socket.on('message', count);
+  const sipping = setInterval(() => {
+    taken = Math.max(0, taken - most);
+    if (taken < most) socket.resume();
+    if (Date.now() < untilMs && socket.readyState === socket.OPEN) return;
+    clearInterval(sipping);
+    socket.off('message', count);
+    socket.resume();
+  }, everyMs);
 }
 
 function readWish(data: RawData): Wish | null {

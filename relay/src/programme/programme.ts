@@ -1,4 +1,6 @@
+import type { DrillReport, DrillWish } from '@juncta/contract/drill';
 import type { FeedWish, Hello, ProgrammeReport } from '@juncta/contract/relay';
+import type { DrillFault } from '@juncta/core/drill';
 import {
   DelayLine,
   headerTags,
@@ -18,7 +20,8 @@ import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
 import path from 'node:path';
 import { statfs } from 'node:fs/promises';
 import type { Logger } from 'pino';
-import { Feed } from '../feeds/feed';
+import { Drill, type DrillHouse } from '../drill/drill';
+import { Feed, type FeedSource } from '../feeds/feed';
 import { SessionStore } from '../intake/session-store';
 import { AiredFile } from '../recordings/aired-file';
 import type { Recordings } from '../recordings/recordings';
@@ -32,8 +35,14 @@ export interface ProgrammeHouse {
   readonly allowLocalPlaces: boolean;
   readonly recordings: Recordings;
   readonly log: Logger;
+  /** Of one core, over the last seconds. */
+  loadPercent(): number;
   /** Something in the report has changed that is worth telling at once. */
   changed(): void;
+  /** Faults of a drill: on the way from the desk, and of this process. */
+  cutUplink(showId: string, ms: number): void;
+  slowUplink(showId: string, ms: number): void;
+  die(): void;
 }
 
 /** The desk's end of the pieces' socket, as the programme sees it. */
@@ -88,7 +97,12 @@ export class Programme {
     this.log = house.log.child({ show: showId });
     this.splicer = new Splicer(house.silence.frame);
     void this.readDisk(Date.now());
+    this.drillTakenUp = Drill.takeUp(this.drillFile, this.source, this.drillHouse).then((drill) => {
+      this.drill = drill;
+    });
   }
+  /** One that this process, or the one before it, has begun. */
+  private readonly drillTakenUp: Promise<void>;
 
   // --- The desk
 
@@ -239,6 +253,7 @@ export class Programme {
     this.air(this.splicer.tick(nowMs));
     const wallMs = Date.now();
     for (const feed of this.feeds.values()) feed.flush(wallMs);
+    this.drill?.tick(wallMs);
     while (this.incoming[0] && nowMs - this.incoming[0].atMs > INCOMING_MS) this.incoming.shift();
     if (nowMs - this.disk.readAtMs > DISK_EVERY_MS) void this.readDisk(nowMs);
   }
@@ -256,6 +271,7 @@ export class Programme {
       const tag = tagOf(one);
       this.group.push(tag);
       for (const feed of this.feeds.values()) feed.push(tag);
+      this.drill?.push(tag);
       if (this.run) this.record(one, tag);
     }
   }
@@ -265,15 +281,57 @@ export class Programme {
   startFeed(destinationId: string, wish: FeedWish): void {
     let feed = this.feeds.get(destinationId);
     if (!feed) {
-      const source = {
-        headers: (timeMs: number): readonly FlvTag[] | null => this.format && headerTags(this.format, timeMs),
-        lastGroup: (): readonly ProgrammeTag[] => this.group.tags,
-        changed: () => this.house.changed(),
-      };
-      feed = new Feed(destinationId, source, this.house.allowLocalPlaces, this.log);
+      feed = new Feed(destinationId, this.source, this.house.allowLocalPlaces, this.log);
       this.feeds.set(destinationId, feed);
     }
     feed.start(wish);
+  }
+
+  /** What feeds need of this programme: those of the show, and those of a drill. */
+  private readonly source: FeedSource = {
+    headers: (timeMs: number): readonly FlvTag[] | null => this.format && headerTags(this.format, timeMs),
+    lastGroup: (): readonly ProgrammeTag[] => this.group.tags,
+    changed: () => this.house.changed(),
+  };
+
+  // --- The drill
+
+  private drill: Drill | null = null;
+  private get drillFile(): string {
+    return path.join(this.house.dir, `drill-${this.showId}.json`);
+  }
+  private get drillHouse(): DrillHouse {
+    const { showId, house, log } = this;
+    return {
+      shown: () => this.splicer.state,
+      cutUplink: (ms) => house.cutUplink(showId, ms),
+      slowUplink: (ms) => house.slowUplink(showId, ms),
+      die: () => house.die(),
+      changed: () => house.changed(),
+      log,
+    };
+  }
+
+  /** Begins a drill. Asked again while one goes on, nothing changes; one that is over is forgotten. */
+  async beginDrill(wish: DrillWish): Promise<void> {
+    await this.drillTakenUp;
+    if (this.drill?.goesOn || this.run) return;
+    this.drill?.forget();
+    this.drill = await Drill.begin(wish, this.drillFile, this.source, this.drillHouse);
+    this.house.changed();
+  }
+
+  /** Of what a drill does; nothing where there is none. */
+  async inDrill(act: (drill: Drill) => void): Promise<void> {
+    await this.drillTakenUp;
+    if (this.drill) act(this.drill);
+  }
+
+  causeFault = (fault: DrillFault): Promise<void> => this.inDrill((drill) => drill.cause(fault));
+
+  async drillReport(): Promise<DrillReport | null> {
+    await this.drillTakenUp;
+    return this.drill?.report() ?? null;
   }
 
   feed(destinationId: string): Feed | undefined {
@@ -361,7 +419,9 @@ export class Programme {
       showTimeMs:
         this.run && this.zero !== null ? Math.max(0, msOfSamples(this.splicer.at - this.zero)) : null,
       delayMs: this.held.delayMs,
+      isDrilled: this.drill?.goesOn ?? false,
       incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),
+      loadPercent: this.house.loadPercent(),
       disk: {
         freeBytes: this.disk.freeBytes,
         recording: !this.diskProblem,
@@ -374,6 +434,7 @@ export class Programme {
   /** For the end of the process: nothing is ended at the places, and what was recorded is whole. */
   async close(): Promise<void> {
     for (const feed of this.feeds.values()) feed.drop();
+    this.drill?.close();
     this.converter?.close();
     await this.aired?.close();
     for (const store of this.stores.values()) await (await store.catch(() => null))?.close();

@@ -1,4 +1,6 @@
+import type { DrillFaultWish, DrillWish } from '@juncta/contract/drill';
 import {
+  DrillAnswer,
   LineTestReport,
   ProgrammeReport,
   RelayReport,
@@ -37,8 +39,26 @@ export class RelayClient {
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/start`, wish);
   stopFeed = (showId: string, destinationId: string) =>
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/stop`);
+  drill = (showId: string) => this.askDrill('GET', showId, '');
+  beginDrill = (showId: string, wish: DrillWish) => this.askDrill('POST', showId, '/begin', wish);
+  causeFault = (showId: string, fault: DrillFaultWish) => this.askDrill('POST', showId, '/fault', fault);
+  runScript = (showId: string) => this.askDrill('POST', showId, '/script');
+  publishDrilled = (showId: string, destinationId: string) =>
+    this.askDrill('POST', showId, '/publish', { destinationId });
+  endDrill = (showId: string) => this.askDrill('POST', showId, '/end');
+
   seen = (showId: string, destinationId: string, isPublic: boolean) =>
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/seen`, { public: isPublic });
+
+  /** Once: a fault that is caused twice is two. */
+  private async askDrill(
+    method: string,
+    showId: string,
+    what: string,
+    body: unknown = {},
+  ): Promise<DrillAnswer> {
+    return DrillAnswer.parse(await this.askOnce(method, `shows/${showId}/drill${what}`, body, PATIENCE_MS));
+  }
 
   /** Never given twice by itself: a place would see two. */
   async testLine(wish: LineTestWish): Promise<LineTestReport> {

@@ -125,7 +125,8 @@ export function mountRelay(router: Router, app: App): void {
     const link = relay();
     const show = await findShow(app.db, showId);
     if (!show) throw notFound('show');
-    const { state } = await link.client.report(showId);
+    const { state, isDrilled } = await link.client.report(showId);
+    if (isDrilled) throw new Refusal('not_ready', 'A drill goes on. End it before the show is started.');
     if (state === 'waiting') {
       throw new Refusal(
         'not_ready',

@@ -1,3 +1,4 @@
+import type { DrillReport } from '@juncta/contract/drill';
 import type { LineTestReport, ProgrammeReport } from '@juncta/contract/relay';
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -12,6 +13,8 @@ export class FakeRelay {
   lineTest: LineTestReport = { outcome: 'taken', roundTripMs: 12.5, kbps: 4480, placeSays: null };
   /** By address, ms. */
   roundTrips: Record<string, number> = {};
+  /** As it was last told; null: none was begun. */
+  drill: DrillReport | null = null;
   /** Answers everything with an error. */
   broken = false;
   private server: Server | undefined;
@@ -65,6 +68,8 @@ export class FakeRelay {
         showTimeMs: null,
         delayMs: 0,
         incomingKbps: 0,
+        isDrilled: false,
+        loadPercent: 3,
         disk: { freeBytes: 10 ** 12, recording: true },
         feeds: [],
         recordings: [],
@@ -122,6 +127,15 @@ export class FakeRelay {
       string?,
     ];
     if (method !== 'GET') this.heard.push(`${method} ${act} ${feedAct ?? ''}${text}`);
+    if (act === 'drill') {
+      if (destinationId === 'begin')
+        this.drill = { startedAtMs: Date.now(), endedAtMs: null, scriptEndsS: null, places: [], faults: [] };
+      if (destinationId === 'end') this.drill = this.drill && { ...this.drill, endedAtMs: Date.now() };
+      this.change(showId, { isDrilled: this.drill?.endedAtMs === null });
+      this.heard[this.heard.length - 1] += ` ${destinationId}`;
+      res.writeHead(200).end(JSON.stringify({ drill: this.drill }));
+      return;
+    }
     const report = this.of(showId);
     const body = JSON.parse(text || '{}') as { runId?: string; on?: boolean; delayMs?: number };
     if (act === 'run') this.change(showId, { runId: body.runId ?? null });

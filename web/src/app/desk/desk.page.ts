@@ -173,6 +173,13 @@ export class DeskPage {
         this.composing.showMessage(set && forMs > 0 ? { ...set, place, forMs } : null);
       });
     });
+    effect(() => {
+      const limits = destinations().map(({ name, rules }) => ({
+        name,
+        maxKbps: rules.capabilities.encoder.maxKbps,
+      }));
+      untracked(() => this.composing.limitTo(limits));
+    });
     effect(() => wakeLock.want(this.isRunning() && this.composing.status() === 'composing'));
   }
 

@@ -308,6 +308,6 @@ export const adoptTexts = {
 
 export const sharedTexts = {
   title: $localize`:@@shared.title:All listings share`,
-  asPlace: $localize`:@@shared.asPlace:as each place leaves it`,
-  houseHas: (value: string) => $localize`:@@shared.houseHas:${value}:value: (house default)`,
+  asPlace: $localize`:@@shared.asPlace:each place’s own`,
+  houseHas: (value: string) => $localize`:@@shared.houseHas:${value}:value: (house)`,
 };

@@ -31,6 +31,7 @@ import { RecordingsList } from './recordings-list';
 import { endEffectOf, FeedSheet } from './feed-sheet';
 import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
+import { UploadCheck } from './upload-check';
 import { feedReasons, feedSentences, feedSheetTexts, relayTexts } from './relay.texts';
 
 /** Offered; any up to a minute can be set. */
@@ -39,13 +40,15 @@ const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 /** That an event will lapse concerns nobody a day before. */
 const LAPSE_TOLD_MS = 2 * HOUR;
+/** Of one core. */
+const LOAD_TOLD_PERCENT = 60;
 /** Picture and sound together, before the relay has measured anything. */
 const USUAL_KBPS = 4160;
 
 /** The board of feeds on the desk: a row for each destination, what it does and how it is started and ended. */
 @Component({
   selector: 'jn-feeds-panel',
-  imports: [ArmedKey, FeedSheet, Key, Notice, RecordingsList, StateMark, Tile],
+  imports: [ArmedKey, FeedSheet, Key, Notice, RecordingsList, StateMark, Tile, UploadCheck],
   templateUrl: './feeds-panel.html',
   styleUrl: './feeds-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -120,6 +123,11 @@ export class FeedsPanel {
   protected readonly showTime = computed(() => {
     const ms = this.programme()?.showTimeMs;
     return ms == null ? null : formatShowTime(ms);
+  });
+  /** Only once it is worth a thought. */
+  protected readonly loadPercent = computed(() => {
+    const load = this.programme()?.loadPercent ?? 0;
+    return load >= LOAD_TOLD_PERCENT ? load : null;
   });
   /** What is to be said of the disk; null before it is known. */
   protected readonly disk = computed(() => {

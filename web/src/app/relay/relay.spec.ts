@@ -37,6 +37,8 @@ const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
   showTimeMs: null,
   incomingKbps: 4000,
   delayMs: 0,
+  isDrilled: false,
+  loadPercent: 3,
   disk: { freeBytes: 10 ** 12, recording: true },
   feeds: [],
   recordings: [],

@@ -74,6 +74,8 @@ export const relayTexts = {
   leftOut: (n: number) =>
     $localize`:@@relay.leftOut:${n}:n: pictures were left out, because the place took too little`,
   showTime: $localize`:@@relay.showTime:Show time`,
+  load: (percent: number) =>
+    $localize`:@@relay.load:The relay’s machine is busy: ${percent}:percent: % of a core. Fewer feeds, or nothing else on it, would help.`,
   diskLeft: (time: string) => $localize`:@@relay.diskLeft:Room to record ${time}:time: more`,
   diskShort: (time: string) =>
     $localize`:@@relay.diskShort:The relay’s disk has room for only ${time}:time: of recording. Free some before the show.`,
@@ -145,4 +147,18 @@ export const feedSheetTexts = {
   endIntro: $localize`:@@end.intro:The programme ends everywhere, and the recording with it. Viewers can still write.`,
   publishAll: $localize`:@@relay.publishAll:Publish everywhere`,
   publishAllArmed: $localize`:@@relay.publishAllArmed:Publish everywhere now`,
+};
+
+export const uploadTexts = {
+  check: $localize`:@@upload.check:Check the upload`,
+  checking: $localize`:@@upload.checking:Four seconds of noise are on their way to the relay.`,
+  failed: $localize`:@@upload.failed:The relay could not be reached for it. Try once more; another desk that composes has to let go first.`,
+  unchecked: $localize`:@@upload.unchecked:The upload of this desk was not checked yet.`,
+  carries: (rate: string) => $localize`:@@upload.carries:This line carries ${rate}:rate:.`,
+  mbps: (n: string) => $localize`:@@upload.mbps:${n}:n: Mbit/s`,
+  over: (n: number) => $localize`:@@upload.over:more than ${n}:n: Mbit/s`,
+  sent: (kbps: number) => $localize`:@@upload.sent:The picture is sent at ${kbps}:kbps: kbit/s.`,
+  byLine: $localize`:@@upload.byLine:More would leave no headroom.`,
+  byPlace: (name: string) => $localize`:@@upload.byPlace:${name}:name: takes no more.`,
+  short: $localize`:@@upload.short:That is too little for a picture of 1280x720: use a cable, or another line.`,
 };

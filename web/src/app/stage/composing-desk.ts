@@ -1,10 +1,12 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/relay';
+import { adviseRate, type RateLimit } from '@juncta/core/relay';
 import { MOST_ON_STAGE, type Layout } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../relay/uplink/messages';
+import { measureUpload } from '../relay/measure-upload';
 import { SOUND_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
 import { openDevices, streamOf, type DeviceProblem, type OpenDevice } from './devices';
@@ -14,8 +16,8 @@ import { recallStage, rememberStage, FRESH_STAGE, type StageMemory } from './sta
 import { stageTexts } from './stage.texts';
 import { findMissing, type Missing } from './support';
 
-/** What is sent to the relay: what every place of the house takes at 1280x720 and 30 pictures a second. */
-export const PICTURE_KBPS = 4000;
+/** What is sent to the relay at 1280x720 and 30 pictures a second, where the line and every place take it. */
+export const WANTED_PICTURE_KBPS = 4000;
 
 export type ComposingStatus =
   /** Nothing is composed here. */
@@ -58,6 +60,14 @@ export class ComposingDesk {
   readonly layout = computed(() => this.memory().layout);
   readonly stage = computed(() => this.memory().stage);
   readonly names = computed(() => this.memory().names);
+  /** What the places of the show take at the most. */
+  private readonly limits = signal<readonly RateLimit[]>([]);
+  /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
+  readonly measuredKbps = signal<number | null>(null);
+  /** What to send, so that it fits the line and every place. */
+  readonly advice = computed(() =>
+    adviseRate(WANTED_PICTURE_KBPS, SOUND_KBPS, this.limits(), this.measuredKbps()),
+  );
   readonly canCompose = computed(() => this.missing()?.every((one) => one === 'devices') ?? false);
 
   private people: readonly Named[] = [];
@@ -111,6 +121,26 @@ export class ComposingDesk {
     this.remember({ composing: false });
     this.stop();
     this.status.set('idle');
+  }
+
+  /** The places of the show, which may be other ones from now on. */
+  limitTo(limits: readonly RateLimit[]): void {
+    this.limits.set(limits);
+    this.applyCeiling();
+  }
+
+  /** Sends for some seconds what means nothing, and counts what the relay gets of it. */
+  async checkUpload(): Promise<void> {
+    const showId = this.showId();
+    if (!showId) return;
+    const { ticket, piecesUrl } = await this.askTicket(showId, false);
+    this.measuredKbps.set(await measureUpload(piecesUrl, ticket));
+    this.applyCeiling();
+  }
+
+  private applyCeiling(): void {
+    const { pictureKbps } = this.advice();
+    this.uplinkWorker?.postMessage({ type: 'ceiling', pictureKbps } satisfies UplinkMessage);
   }
 
   /** Shows the programme on this canvas, which must never have been drawn on. */
@@ -234,6 +264,7 @@ export class ComposingDesk {
 
   private startWorkers(showId: string, { ticket, piecesUrl }: { ticket: string; piecesUrl: string }): void {
     const { port1, port2 } = new MessageChannel();
+    const { pictureKbps } = this.advice();
     const uplink = new Worker(new URL('../relay/uplink/uplink.worker', import.meta.url), { type: 'module' });
     const composer = new Worker(new URL('./composer/composer.worker', import.meta.url), { type: 'module' });
     uplink.onmessage = ({ data }: MessageEvent<UplinkReport>) => this.hearUplink(data);
@@ -245,7 +276,7 @@ export class ComposingDesk {
       piecesUrl,
       ticket,
       packets: port1,
-      pictureKbps: PICTURE_KBPS,
+      pictureKbps,
       soundKbps: SOUND_KBPS,
     };
     uplink.postMessage(up, [port1]);
@@ -257,7 +288,7 @@ export class ComposingDesk {
       backdrop,
       slate,
       setting,
-      pictureKbps: PICTURE_KBPS,
+      pictureKbps,
     };
     composer.postMessage(start, [port2, backdrop, slate, ...Object.values(setting.plates)]);
     this.composer = composer;

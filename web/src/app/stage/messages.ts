@@ -95,6 +95,7 @@ export interface PacketMessage {
   readonly payload: Uint8Array<ArrayBuffer>;
 }
 /** From the uplink to the composer. */
-export interface KeyframeWanted {
-  readonly type: 'keyframe_wanted';
-}
+export type UplinkWish =
+  | { readonly type: 'keyframe_wanted' }
+  /** What the line carries: the picture is to be encoded at this from now on. */
+  | { readonly type: 'rate'; readonly pictureKbps: number };

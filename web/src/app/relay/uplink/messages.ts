@@ -16,6 +16,8 @@ export type UplinkMessage =
   | { readonly type: 'ticket'; readonly ticket: string; readonly piecesUrl: string }
   /** The panic key, straight to the relay. */
   | { readonly type: 'cover'; readonly on: boolean }
+  /** The most that is to be sent from now on: the picture alone. */
+  | { readonly type: 'ceiling'; readonly pictureKbps: number }
   | { readonly type: 'stop' };
 
 export interface UplinkFigures {
@@ -25,6 +27,9 @@ export interface UplinkFigures {
   /** Bytes that wait in the socket. */
   readonly waitingBytes: number;
   readonly kbps: number;
+  /** What the picture is encoded at just now, and at the most. */
+  readonly pictureKbps: number;
+  readonly ceilingKbps: number;
   /** False: this browser's store takes nothing; what is missed then lives in memory only. */
   readonly kept: boolean;
 }

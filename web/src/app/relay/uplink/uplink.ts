@@ -1,4 +1,12 @@
-import { backoff, encodePiece, Outbox, type Piece } from '@juncta/core/relay';
+import {
+  backoff,
+  encodePiece,
+  followedFrom,
+  followUplink,
+  Outbox,
+  type FollowedRate,
+  type Piece,
+} from '@juncta/core/relay';
 import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../../stage/messages';
 import type { UplinkMessage, UplinkReport } from './messages';
@@ -29,6 +37,8 @@ export class Uplink {
   private stopped = false;
   private ticket: string;
   private piecesUrl: string;
+  private rate: FollowedRate;
+  private ceilingKbps: number;
   private sent: { atMs: number; bytes: number }[] = [];
   private readonly timers: ReturnType<typeof setInterval>[] = [];
   private again: ReturnType<typeof setTimeout> | undefined;
@@ -39,6 +49,8 @@ export class Uplink {
   ) {
     this.ticket = start.ticket;
     this.piecesUrl = start.piecesUrl;
+    this.ceilingKbps = start.pictureKbps;
+    this.rate = followedFrom(start.pictureKbps);
     start.packets.onmessage = ({ data }: MessageEvent<PacketMessage>) => this.take(data);
     this.timers.push(setInterval(() => this.tellFigures(), REPORT_EVERY_MS));
     this.timers.push(setInterval(() => this.keepHouse(), HOUSEKEEPING_MS));
@@ -57,6 +69,18 @@ export class Uplink {
 
   cover(on: boolean): void {
     this.live?.say({ type: 'cover', on });
+  }
+
+  /** The most that is to be sent: another place may have been added. */
+  limit(pictureKbps: number): void {
+    this.ceilingKbps = pictureKbps;
+    if (this.rate.kbps > pictureKbps) this.setRate(followedFrom(pictureKbps));
+  }
+
+  private setRate(rate: FollowedRate): void {
+    const changed = rate.kbps !== this.rate.kbps;
+    this.rate = rate;
+    if (changed) this.start.packets.postMessage({ type: 'rate', pictureKbps: rate.kbps });
   }
 
   /** Ends in good order: what is missed is still sent, for as long as the page lets it. */
@@ -278,12 +302,17 @@ export class Uplink {
   private tellFigures(): void {
     const nowMs = performance.now();
     while (this.sent[0] && nowMs - this.sent[0].atMs > 3000) this.sent.shift();
+    const { live } = this;
+    if (live?.ready)
+      this.setRate(followUplink(this.rate, live.waitingBytes, this.start.soundKbps, this.ceilingKbps));
     this.report({
       type: 'figures',
-      connected: this.live?.ready ?? false,
+      connected: live?.ready ?? false,
       missed: this.outbox.missedCount,
       waitingBytes: this.live?.waitingBytes ?? 0,
       kbps: Math.round((this.sent.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / 3000),
+      pictureKbps: this.rate.kbps,
+      ceilingKbps: this.ceilingKbps,
       kept: this.shelf?.kept ?? true,
     });
   }

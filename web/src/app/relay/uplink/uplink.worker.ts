@@ -17,6 +17,9 @@ self.onmessage = ({ data }: MessageEvent<UplinkMessage>) => {
     case 'cover':
       uplink?.cover(data.on);
       break;
+    case 'ceiling':
+      uplink?.limit(data.pictureKbps);
+      break;
     case 'stop':
       uplink?.stop();
       uplink = null;

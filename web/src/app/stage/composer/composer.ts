@@ -16,8 +16,8 @@ import {
   tilesOf,
   type Rect,
 } from '@juncta/core/stage';
-import type { ComposerMessage, ComposerReport, PacketMessage, Setting } from '../messages';
-import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES } from './encoders';
+import type { ComposerMessage, ComposerReport, PacketMessage, Setting, UplinkWish } from '../messages';
+import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES, pictureConfig } from './encoders';
 import { ReturnFeed } from './return-feed';
 import { Source } from './source';
 
@@ -70,7 +70,11 @@ export class Composer {
     this.setting = start.setting;
     this.backdrop = start.backdrop;
     this.uplink = start.uplink;
-    this.uplink.onmessage = () => (this.keyWanted = true);
+    this.uplink.onmessage = ({ data }: MessageEvent<UplinkWish>) => {
+      if (data.type === 'keyframe_wanted') this.keyWanted = true;
+      // The size, the profile and the level stay: only how much of it is kept is another.
+      else if (this.pictures.state === 'configured') this.pictures.configure(pictureConfig(data.pictureKbps));
+    };
     const emit = (packet: PacketMessage) => this.uplink.postMessage(packet, [packet.payload.buffer]);
     this.pictures = makePictureEncoder(start.pictureKbps, false, emit, (why) =>
       report({ type: 'failed', what: 'encoder', why }),

@@ -20,7 +20,7 @@ const CLOCK_CHANGE = '2027-03-28';
 async function addPlacement(teo: Page, account: RegExp, placement: string): Promise<void> {
   await teo.getByRole('button', { name: account }).click();
   await teo.getByRole('button', { name: `Add ${placement} as a destination` }).click();
-  await expect(teo.getByText('is a destination')).toBeVisible();
+  await expect(teo.getByRole('row', { name: new RegExp(placement) })).toBeVisible();
   await teo.reload();
 }
 

@@ -1,0 +1,3 @@
+export * from './drilled-place';
+export * from './faults';
+export * from './timeline';

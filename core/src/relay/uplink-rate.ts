@@ -1,0 +1,104 @@
+/**
+ * How much of a programme an uplink carries: what to send before the show, and what to send while it runs. All rates
+ * are kbit/s of picture alone unless a name says otherwise.
+ */
+
+/** Of what was measured so much is planned with: lines are never as good for an hour as they were for four seconds. */
+export const UPLINK_SHARE = 0.65;
+/** Below this a picture of 1280x720 falls to pieces; what carries less is said so. */
+export const LEAST_PICTURE_KBPS = 900;
+/** What RTMP, its chunks and the network's own packets add. */
+const OVERHEAD = 1.05;
+
+export interface RateLimit {
+  /** A destination's name. */
+  readonly name: string;
+  /** The most it takes, of picture and sound together. */
+  readonly maxKbps: number;
+}
+
+export interface RateAdvice {
+  readonly pictureKbps: number;
+  /** What keeps it below what was wanted: the uplink, or the strictest destination; null: nothing. */
+  readonly limitedBy: 'uplink' | { readonly destination: string } | null;
+  /** `plenty`: twice what is needed; `short`: the programme does not fit even at its least. */
+  readonly uplink: 'unknown' | 'plenty' | 'enough' | 'short';
+}
+
+/**
+ * What to send, so that it fits every place and the uplink with headroom.
+ *
+ * @param wantedKbps what would be sent if nothing stood in the way
+ * @param soundKbps what sound takes beside it
+ * @param uplinkKbps as it was measured; null: it was not
+ */
+export function adviseRate(
+  wantedKbps: number,
+  soundKbps: number,
+  limits: readonly RateLimit[],
+  uplinkKbps: number | null,
+): RateAdvice {
+  if (wantedKbps < LEAST_PICTURE_KBPS)
+    throw new RangeError(`wantedKbps must be ${LEAST_PICTURE_KBPS} or more`);
+  const strictest = limits.reduce<RateLimit | null>(
+    (least, one) => (least === null || one.maxKbps < least.maxKbps ? one : least),
+    null,
+  );
+  const atPlaces = strictest === null ? Infinity : Math.floor(strictest.maxKbps / OVERHEAD - soundKbps);
+  const carried = uplinkKbps === null ? Infinity : Math.floor(uplinkKbps * UPLINK_SHARE - soundKbps);
+  const fitting = Math.min(wantedKbps, atPlaces, carried);
+  const pictureKbps = Math.max(LEAST_PICTURE_KBPS, fitting);
+  const limitedBy =
+    fitting === wantedKbps ? null : carried < atPlaces ? 'uplink' : { destination: strictest!.name };
+  return { pictureKbps, limitedBy, uplink: judged(pictureKbps + soundKbps, uplinkKbps) };
+}
+
+function judged(neededKbps: number, uplinkKbps: number | null): RateAdvice['uplink'] {
+  if (uplinkKbps === null) return 'unknown';
+  if (uplinkKbps * UPLINK_SHARE < neededKbps) return 'short';
+  return uplinkKbps >= neededKbps * 2 ? 'plenty' : 'enough';
+}
+
+/** Half a second of programme that waits in the line, and it carries too little. */
+const MOST_WAITING_MS = 500;
+const STEP_DOWN = 0.7;
+const STEP_UP = 1.12;
+/** Windows without anything waiting before more is tried; the caller's windows are half a second. */
+const CALM_WINDOWS = 16;
+/** After a step down so many windows are waited for its effect. */
+const SETTLING_WINDOWS = 4;
+
+/** The rate that is sent now, and how it came to it. */
+export interface FollowedRate {
+  readonly kbps: number;
+  readonly calm: number;
+  readonly settling: number;
+}
+
+export const followedFrom = (kbps: number): FollowedRate => ({ kbps, calm: 0, settling: 0 });
+
+/**
+ * After each half second on air: the rate for the next. Goes down at once when the line holds something back, and up
+ * by small steps after a calm while, so that viewers see a softer picture rather than none.
+ *
+ * @param waitingBytes what the line has not taken yet; 0 or more
+ * @param ceilingKbps never more than this
+ */
+export function followUplink(
+  rate: FollowedRate,
+  waitingBytes: number,
+  soundKbps: number,
+  ceilingKbps: number,
+): FollowedRate {
+  const waitingMs = (waitingBytes * 8) / (rate.kbps + soundKbps);
+  if (waitingMs > MOST_WAITING_MS) {
+    if (rate.settling > 0) return { ...rate, calm: 0, settling: rate.settling - 1 };
+    const kbps = Math.max(Math.min(LEAST_PICTURE_KBPS, ceilingKbps), Math.round(rate.kbps * STEP_DOWN));
+    return { kbps, calm: 0, settling: SETTLING_WINDOWS };
+  }
+  const calm = rate.calm + 1;
+  const settling = Math.max(0, rate.settling - 1);
+  if (rate.kbps >= ceilingKbps) return { kbps: ceilingKbps, calm, settling };
+  if (calm < CALM_WINDOWS) return { ...rate, calm, settling };
+  return { kbps: Math.min(ceilingKbps, Math.round(rate.kbps * STEP_UP)), calm: 0, settling };
+}
