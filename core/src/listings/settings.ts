@@ -12,7 +12,7 @@ export const SETTING_KINDS = {
   audience: 'choice',
   age: 'choice',
   category: 'choice',
-  language: 'choice',
+  language: 'text',
   topics: 'list',
   latency: 'choice',
   rewind: 'flag',

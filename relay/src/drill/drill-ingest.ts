@@ -141,7 +141,7 @@ class Line implements DrillLine {
         this.command(0, '_result', id, null, 1);
         break;
       case 'publish': {
-        const verdict = this.judge(String(key), this);
+        const verdict = this.judge(typeof key === 'string' ? key : '', this);
         if (verdict.ok) {
           this.sink = verdict.sink;
           this.status('status', 'NetStream.Publish.Start', 'taken');

@@ -4,18 +4,20 @@ import {
   computed,
   inject,
   input,
+  linkedSignal,
   signal,
   type TemplateRef,
   viewChild,
 } from '@angular/core';
 import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { readIncident, setDelay, type FeedReport } from '@juncta/contract/relay';
+import { readIncident, setDelay, type FeedReport, type ProgrammeReport } from '@juncta/contract/relay';
 import { feedDeadline, forecastDisk, isUnderWay } from '@juncta/core/relay';
 import { formatShowTime } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
+import { DrillPanel } from '../drill/drill-panel';
 import { fileName, saveFile } from '../formats/save-file';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
@@ -48,7 +50,7 @@ const USUAL_KBPS = 4160;
 /** The board of feeds on the desk: a row for each destination, what it does and how it is started and ended. */
 @Component({
   selector: 'jn-feeds-panel',
-  imports: [ArmedKey, FeedSheet, Key, Notice, RecordingsList, StateMark, Tile, UploadCheck],
+  imports: [ArmedKey, DrillPanel, FeedSheet, Key, Notice, RecordingsList, StateMark, Tile, UploadCheck],
   templateUrl: './feeds-panel.html',
   styleUrl: './feeds-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -106,6 +108,12 @@ export class FeedsPanel {
       };
     }),
   );
+  protected readonly places = this.destinations;
+  /** While the relay is away, what it said last holds: it may be away because of the drill. */
+  protected readonly drilled = linkedSignal<ProgrammeReport | null, boolean>({
+    source: this.programme,
+    computation: (programme, before) => programme?.isDrilled ?? before?.value ?? false,
+  });
   protected readonly delayS = computed(() => Math.round((this.programme()?.delayMs ?? 0) / 1000));
   protected readonly delays = computed(() =>
     [...new Set([...DELAYS_S, this.delayS()])].sort((a, b) => a - b),

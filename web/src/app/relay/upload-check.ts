@@ -11,8 +11,8 @@ const MOST_TOLD_MBPS = 100;
   selector: 'jn-upload-check',
   imports: [Key],
   template: `
-    <div class="row-of">
-      <p class="soft grow" role="status" [class.warn]="desk.advice().uplink === 'short'">{{ sentence() }}</p>
+    <div class="line">
+      <p class="soft" role="status" [class.warn]="desk.advice().uplink === 'short'">{{ sentence() }}</p>
       <button
         jnKey
         type="button"
@@ -28,8 +28,13 @@ const MOST_TOLD_MBPS = 100;
     p {
       margin: 0;
     }
-    .row-of {
-      flex-wrap: nowrap;
+    .line {
+      display: grid;
+      gap: var(--space-2);
+      justify-items: start;
+    }
+    .warn {
+      color: var(--saffron-text);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,70 @@
+import { violations } from './support/axe';
+import { composeHost } from './support/desk';
+import { expect, pidOf, test } from './support/house';
+import { arrivals, kitefield } from './support/place';
+
+/** Faults on purpose in a rehearsal: nothing outside hears of it, and the report says what viewers would have seen. */
+test('a bad night is drilled before the show, and nothing of it leaves the house', async ({ as }) => {
+  test.slow();
+  const page = await as('Teo');
+  const [there, events] = [(await arrivals()).length, (await kitefield.events()).length];
+  await composeHost(page);
+  const line = page.getByRole('button', { name: 'Check the upload' });
+  await line.click();
+  await expect(page.getByText(/This line carries .* The picture is sent at \d+ kbit\/s/)).toBeVisible();
+
+  await page.getByRole('button', { name: 'Begin a drill' }).click();
+  const drill = page.getByRole('region', { name: 'Drill' });
+  await expect(drill).toBeVisible();
+  await expect(drill.getByText('Public, in the drill').first()).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  const strip = drill.getByRole('img', { name: /the picture \d+ s/ }).first();
+  await expect(strip).toBeVisible();
+
+  // By hand: the way from the desk is cut, and comes back.
+  await drill.getByLabel('What goes wrong').selectOption('uplink_cut');
+  await drill.getByRole('button', { name: 'Cause it' }).click();
+  await expect(drill.getByText('Viewers would see the slate.').first()).toBeVisible();
+  await expect(drill.getByText('Viewers would see the picture.').first()).toBeVisible();
+
+  // What dies of the house is brought back, and the drill goes on.
+  for (const [fault, name] of [
+    ['server_dies', 'server'],
+    ['room_dies', 'janus'],
+    ['database_dies', 'database'],
+    ['relay_dies', 'relay'],
+  ] as const) {
+    const pid = pidOf(name);
+    await drill.getByLabel('What goes wrong').selectOption(fault);
+    await drill.getByRole('button', { name: 'Cause it' }).click();
+    await expect.poll(() => pidOf(name), { timeout: 30_000 }).not.toBe(pid);
+    const isUp = async () => (await page.request.get('/healthz').catch(() => null))?.ok() ?? false;
+    await expect.poll(isUp, { timeout: 60_000 }).toBe(true);
+    await expect(drill.getByRole('button', { name: 'Cause it' })).toBeEnabled();
+    await expect(drill.getByText('Viewers would see the picture.').first()).toBeVisible();
+  }
+
+  // The desk itself: the page is gone, comes back, and composes.
+  await drill.getByLabel('What goes wrong').selectOption('desk_lost');
+  await drill.getByRole('button', { name: 'Cause it' }).click();
+  await expect(page.getByText('The relay has the programme.')).toBeVisible();
+  await expect(drill.getByText('Viewers would see the picture.').first()).toBeVisible();
+
+  await drill.getByRole('button', { name: 'End the drill' }).click();
+  await page.getByRole('button', { name: 'Report of the drill' }).click();
+  const report = page.getByRole('dialog');
+  await expect(report.getByText('the uplink is cut for 8 s')).toBeVisible();
+  await expect(report.getByText('the relay dies')).toBeVisible();
+  await expect(report.getByText(/the slate \d+ s/).first()).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    report.getByRole('button', { name: 'Save the report' }).click(),
+  ]);
+  expect(saved.suggestedFilename()).toMatch(/^drill.*\.json$/);
+  await report.getByRole('button', { name: 'Close' }).click();
+
+  // Nobody outside was dialled, and no event was made.
+  expect((await arrivals()).length).toBe(there);
+  expect((await kitefield.events()).length).toBe(events);
+});
