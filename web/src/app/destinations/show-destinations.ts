@@ -1,8 +1,19 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { listDestinations, setShowDestinations, type Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
+import { catchError, concatMap, EMPTY, Subject, tap } from 'rxjs';
 import { Api } from '../api/api';
 import { Notice } from '../look/notice';
 import { Tile } from '../look/tile';
@@ -75,7 +86,22 @@ export class ShowDestinations {
   protected readonly error = signal<ErrorBody | null>(null);
   protected readonly chosen = this.store.selectSignal(relayFeature.selectDestinations);
 
+  /** What was ticked here and is not known to be saved yet; null: nothing. Ticks come faster than answers. */
+  private readonly wanted = signal<readonly string[] | null>(null);
+  private readonly ids = computed(() => this.wanted() ?? this.chosen().map(({ id }) => id));
+  private readonly toSave = new Subject<readonly string[]>();
+
   constructor() {
+    this.toSave
+      .pipe(
+        concatMap((ids) => this.save(ids)),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+    effect(() => {
+      const [there, wanted] = [this.chosen().map(({ id }) => id), untracked(this.wanted)];
+      if (wanted?.join() === there.join()) this.wanted.set(null);
+    });
     this.api.call(listDestinations).subscribe({
       next: ({ destinations }) => this.all.set(destinations),
       error: (error: ErrorBody) => this.error.set(error),
@@ -87,22 +113,27 @@ export class ShowDestinations {
   }
 
   protected isChosen(id: string): boolean {
-    return this.chosen().some((one) => one.id === id);
+    return this.ids().includes(id);
   }
 
   protected choose(id: string, on: boolean): void {
-    const kept = this.chosen()
-      .map((one) => one.id)
-      .filter((one) => one !== id);
-    const body = { destinationIds: on ? [...kept, id] : kept };
-    this.api.call(setShowDestinations, { params: { showId: this.showId() }, body }).subscribe({
-      next: () => this.look(),
-      error: (error: ErrorBody) => {
-        // The tick goes back to what holds.
+    const kept = this.ids().filter((one) => one !== id);
+    this.wanted.set(on ? [...kept, id] : kept);
+    this.toSave.next(this.wanted()!);
+  }
+
+  private save(destinationIds: readonly string[]) {
+    const params = { showId: this.showId() };
+    return this.api.call(setShowDestinations, { params, body: { destinationIds: [...destinationIds] } }).pipe(
+      tap(() => this.look()),
+      catchError((error: ErrorBody) => {
+        // The ticks go back to what holds.
+        this.wanted.set(null);
         this.look();
         this.error.set(error);
-      },
-    });
+        return EMPTY;
+      }),
+    );
   }
 
   /** Reads where the show goes now. */
