@@ -1,11 +1,10 @@
 import sharp from 'sharp';
-import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
+import { addPlacement, connectTrade, TRADE } from './support/destinations';
 import { expect, makeShow, newTitle, save, test } from './support/house';
 import { guildroad, kitefield, porchway } from './support/place';
 
 /** Two accounts at one place, three placements of another, two of a third, one that cannot be booked, one by key. */
-const TRADE = 'Kitefield, For trade bakers';
 const BOOKED = [
   'Kitefield, the school’s channel',
   TRADE,
@@ -17,13 +16,6 @@ const BOOKED = [
 ];
 const CLOCK_CHANGE = '2027-03-28';
 
-async function addPlacement(teo: Page, account: RegExp, placement: string): Promise<void> {
-  await teo.getByRole('button', { name: account }).click();
-  await teo.getByRole('button', { name: `Add ${placement} as a destination` }).click();
-  await expect(teo.getByRole('row', { name: new RegExp(placement) })).toBeVisible();
-  await teo.reload();
-}
-
 test('a show is planned from nothing for eight destinations at four places, and moved over a change of clocks', async ({
   as,
 }) => {
@@ -32,15 +24,15 @@ test('a show is planned from nothing for eight destinations at four places, and 
   await porchway.setAccount({ circleAdmits: true });
   try {
     await teo.goto('/destinations');
-    await teo.getByRole('button', { name: 'Connect at Kitefield' }).click();
-    await teo.getByLabel('Millrace for trade bakers').check();
-    await teo.getByRole('button', { name: 'Let it in' }).click();
-    await teo.getByRole('button', { name: 'Add For trade bakers as a destination' }).click();
-    await expect(teo.getByRole('row', { name: new RegExp(TRADE) })).toBeVisible();
-    await teo.reload();
-    await addPlacement(teo, /Placements of Porchway/, 'Your profile');
-    await addPlacement(teo, /Placements of Porchway/, 'Sourdough neighbours');
-    await addPlacement(teo, /Placements of Guildroad/, 'Millrace for trade bakers');
+    await connectTrade(teo);
+    await addPlacement(teo, /Placements of Porchway/, 'Your profile', 'Porchway, Your profile');
+    await addPlacement(
+      teo,
+      /Placements of Porchway/,
+      'Sourdough neighbours',
+      'Porchway, Sourdough neighbours',
+    );
+    await addPlacement(teo, /Placements of Guildroad/, 'Millrace for trade bakers', BOOKED[6]!);
 
     const title = newTitle('Eight ovens');
     await makeShow(teo, title);

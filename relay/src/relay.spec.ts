@@ -224,6 +224,14 @@ describe('the relay', () => {
       await state('ended');
     });
 
+    it('goes to the other door of a place whose first does not answer', async () => {
+      await start({ address: 'rtmp://127.0.0.1:1/ember', backup: place.address });
+      await state('sending');
+      await place.cut();
+      await state('recovering');
+      await state('sending');
+    }, 20_000);
+
     it('does not wait for ever for a place that never answers', async () => {
       await place.faults({ silent: true });
       await start();

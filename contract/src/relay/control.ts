@@ -42,6 +42,8 @@ export const FeedWish = z.object({
   /** `rtmp(s)://host[:port]/app`, without the key. */
   address: z.string(),
   key: z.string(),
+  /** Another door of the same place, tried in turn when one does not answer. */
+  backup: z.optional(z.string()),
   /** What the place's house rules say happens when our stream arrives. */
   arrival: z.enum(['public', 'held']),
 });

@@ -166,7 +166,9 @@ export class Feed {
   private async dial(): Promise<void> {
     const turn = ++this.dialling;
     const wish = this.wish!;
-    const address = readFeedAddress(wish.address);
+    // A door that did not answer is not the first to be tried again.
+    const door = wish.backup !== undefined && this.feed.attempt % 2 === 0 ? wish.backup : wish.address;
+    const address = readFeedAddress(door);
     if (!address) {
       this.placeSays = 'The server address is not one of RTMP or SRT.';
       this.handle({ type: 'refused', reason: 'refused_other' });

@@ -28,6 +28,8 @@ export interface EventApi {
   readonly events: Events;
   readonly time: RehearsalTime;
   readonly rtmpPort: number;
+  /** Of its second door; null: it has none. */
+  backupPort(): number | null;
   readonly app: string;
   readonly scope: string;
   readonly words: EventWords;
@@ -137,7 +139,9 @@ export function serveEvents(api: EventApi): { readonly told: (event: PlaceEvent)
     '/v1/events/:id/ingest',
     ...withEvent((event, _req, res) => {
       const address = `rtmp://127.0.0.1:${api.rtmpPort}/${api.app}`;
-      res.json({ address, backup: address, key: event.kept.key });
+      const second = api.backupPort();
+      const backup = second === null ? null : `rtmp://127.0.0.1:${second}/${api.app}`;
+      res.json({ address, backup, key: event.kept.key });
     }),
   );
   const raw = express.raw({ type: 'image/*', limit: '8mb' });

@@ -5,11 +5,22 @@ import { Place, readPlaceEnvironment } from './place';
 import { RehearsalTime } from './rehearsal-time';
 import { Tokens } from './tokens';
 
+const BACKUP_AWAY_MS = 15;
+
 /** What a place with events is made of, by its own rules. Time runs from here on; nobody is let in before `listen`. */
 export function openEventPlace(
   name: string,
   rules: EventRules,
-  { tokenLifeMs, restsEvery }: { tokenLifeMs: number; restsEvery?: number },
+  {
+    tokenLifeMs,
+    restsEvery,
+    hasBackup = false,
+  }: {
+    tokenLifeMs: number;
+    restsEvery?: number;
+    /** There is a second door for feeds, a little further away. */
+    hasBackup?: boolean;
+  },
 ) {
   const { log, dir, port, rtmpPort } = readPlaceEnvironment(name);
   const time = new RehearsalTime();
@@ -26,6 +37,10 @@ export function openEventPlace(
     log,
   );
   time.start(() => events.tick());
-  const listen = (): Promise<Server> => place.listen(port, rtmpPort);
-  return { place, events, tokens, time, rtmpPort, app: rules.app, listen };
+  let second: number | null = null;
+  const listen = async (): Promise<Server> => {
+    if (hasBackup) second = await place.ingest.listenFar(BACKUP_AWAY_MS);
+    return place.listen(port, rtmpPort);
+  };
+  return { place, events, tokens, time, rtmpPort, backupPort: () => second, app: rules.app, listen };
 }

@@ -46,7 +46,7 @@ const parts = openEventPlace(
     crowd: { seed: 2, most: 132 },
     delayS,
   },
-  { tokenLifeMs: TOKEN_LIFE_MS },
+  { tokenLifeMs: TOKEN_LIFE_MS, hasBackup: true },
 );
 const { place, events, tokens } = parts;
 const { http } = place;

@@ -18,6 +18,8 @@ export interface IngestPoint {
   /** `rtmp(s)://host[:port]/app`. */
   readonly address: string;
   readonly key: string;
+  /** Another door of the same event, tried in turn when the first does not answer; missing: there is none. */
+  readonly backup?: string;
 }
 
 /** One of the regions in which a place takes feeds. */

@@ -29,7 +29,7 @@ const Event = z.looseObject({
 });
 type Event = z.infer<typeof Event>;
 const List = z.object({ events: z.array(Event) });
-const Ingest = z.object({ address: z.string(), key: z.string() });
+const Ingest = z.object({ address: z.string(), key: z.string(), backup: z.string().nullish() });
 const Account = z.object({
   id: z.string().max(200),
   scopes: z.array(z.string()),
@@ -96,12 +96,12 @@ export class PlaceEvents {
 
   async open(target: Target, wish: ListingWish, ask: AskPlace): Promise<Opened> {
     const event = await this.make(target, wish, ask);
-    const { address, key } = understood(
+    const { address, key, backup } = understood(
       Ingest,
       await this.call(target, ask, `/v1/events/${event.id}/ingest`),
     );
     return {
-      ingest: { address, key },
+      ingest: { address, key, ...(backup && backup !== address ? { backup } : {}) },
       eventRef: event.id,
       pageUrl: new URL(event.page, target.address).href,
     };
