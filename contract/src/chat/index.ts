@@ -1,5 +1,9 @@
+import { RULE_ACTIONS, RULE_KINDS } from '@juncta/core/chat';
 import * as z from 'zod/mini';
 import { endpoint, Id, InstantMs, Nothing, paragraphs, right } from '../http';
+
+export const STANDINGS = ['shown', 'aside', 'hidden'] as const;
+export const QUESTION_STATES = ['none', 'lined_up', 'answered'] as const;
 
 /** What a viewer, or the house, wrote at one destination. Viewers' text is text, whatever is in it. */
 export const ChatMessage = z.object({
@@ -22,6 +26,14 @@ export const ChatMessage = z.object({
   replyTo: z.nullable(Id),
   /** Whoever of the team wrote it from here. */
   sentBy: z.nullable(z.string()),
+  /** `aside`: it waits for a person; `hidden`: nobody of ours shows it. */
+  standing: z.enum(STANDINGS),
+  /** Who or which rule made it so; null: nobody did anything. */
+  by: z.nullable(z.string()),
+  /** Hidden at its place, too: `true` once the place says so, `false` where that was not possible; null: not asked. */
+  hiddenThere: z.nullable(z.boolean()),
+  /** Viewers' messages that are lined up to be answered. */
+  question: z.enum(QUESTION_STATES),
 });
 export type ChatMessage = z.infer<typeof ChatMessage>;
 
@@ -94,6 +106,106 @@ export const writeChat = endpoint({
     replyTo: z.nullable(Id),
   }),
   response: z.object({ outcomes: z.array(AnswerOutcome) }),
+});
+
+/**
+ * What a moderator does with a message. `let_through`, `set_aside`, `line_up`, `answered` and `unline` stay in the
+ * house; `hide` and `mute` go out to the place where it can do that, and hold for ourselves in any case. `mute` hides
+ * what this author wrote and will write; `unmute` lets them be seen again.
+ */
+export const CHAT_ACTS = [
+  'let_through',
+  'set_aside',
+  'hide',
+  'mute',
+  'unmute',
+  'line_up',
+  'answered',
+  'unline',
+] as const;
+export type ChatAct = (typeof CHAT_ACTS)[number];
+
+export const moderate = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/chat/:messageId/acts',
+  access: right('chat.write'),
+  params: z.object({ showId: Id, messageId: Id }),
+  body: z.object({ act: z.enum(CHAT_ACTS) }),
+  response: z.object({
+    /** All that are otherwise now. */
+    messages: z.array(ChatMessage),
+    /** What the place did not do, and what that means; null: all of it was done. */
+    sentence: z.nullable(z.string()),
+  }),
+});
+
+/** One line of the log of what was done with messages. */
+export const ChatActNoted = z.object({
+  atMs: InstantMs,
+  act: z.enum([...CHAT_ACTS, 'rule_aside', 'rule_hide']),
+  /** A name, or the rule's kind. */
+  by: z.string(),
+  author: z.string(),
+  text: z.string(),
+});
+export type ChatActNoted = z.infer<typeof ChatActNoted>;
+
+/** The newest first. */
+export const readChatLog = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/chat/log',
+  access: right('chat.read'),
+  params: showParams,
+  body: Nothing,
+  response: z.object({ log: z.array(ChatActNoted) }),
+});
+
+export const ChatRule = z.object({
+  kind: z.enum(RULE_KINDS),
+  action: z.enum(RULE_ACTIONS),
+  on: z.boolean(),
+  list: z.array(z.string().check(z.maxLength(200))).check(z.maxLength(500)),
+  most: z.int().check(z.minimum(0), z.maximum(10_000)),
+});
+const rules = z.object({ rules: z.array(ChatRule).check(z.maxLength(RULE_KINDS.length)) });
+
+/** The house's, for all shows. */
+export const readChatRules = endpoint({
+  method: 'GET',
+  path: '/api/chat-rules',
+  access: right('chat.read'),
+  params: Nothing,
+  body: Nothing,
+  response: rules,
+});
+
+export const saveChatRules = endpoint({
+  method: 'PUT',
+  path: '/api/chat-rules',
+  access: right('chat.write'),
+  params: Nothing,
+  body: rules,
+  response: rules,
+});
+
+/** What these rules would have done with what viewers of a show wrote: nothing is changed. */
+export const tryChatRules = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/chat/try-rules',
+  access: right('chat.read'),
+  params: showParams,
+  body: rules,
+  response: z.object({
+    messages: z.int(),
+    caught: z.array(
+      z.object({
+        kind: z.enum(RULE_KINDS),
+        action: z.enum(RULE_ACTIONS),
+        author: z.string(),
+        text: z.string(),
+      }),
+    ),
+  }),
 });
 
 /** Puts a message on the programme for some seconds, or takes off what is there. */

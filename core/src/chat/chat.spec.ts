@@ -1,4 +1,4 @@
-import { toCsv, toWebVtt, type ExportedMessage } from './export-chat';
+import { toCsv, toJsonLines, toText, toWebVtt, type ExportedMessage } from './export-chat';
 import { mergeWritten } from './merge';
 import { showTimeOf } from './show-time';
 
@@ -45,15 +45,26 @@ describe('chat in a file', () => {
     author: 'Ilse',
     owner: false,
     text: 'Hello',
+    standing: 'shown',
+    question: 'none',
   };
 
   it('is CSV that a spreadsheet reads as text', () => {
     const texts = ['say "rye"', 'two\nlines', 'a, b', '=1+1', '-5'];
     const lines = toCsv(texts.map((text) => ({ ...message, text })));
     expect(lines.startsWith('\ufeffshow_time,written_at,')).toBeTrue();
+    const hidden = { ...message, standing: 'hidden' as const, text: 'two\nlines of spite' };
+    expect(
+      toJsonLines([message, hidden])
+        .trimEnd()
+        .split('\n')
+        .map((line) => JSON.parse(line) as unknown),
+    ).toEqual([message, hidden]);
+    expect(toText([message, hidden])).toBe('1:02:03  Ilse (Emberplay): Hello\n');
+    expect(toWebVtt([hidden])).toBe('WEBVTT\n\n');
     for (const wanted of ['"say ""rye"""', '"two\nlines"', '"a, b"', ",'=1+1\r\n", ",'-5\r\n"])
       expect(lines).toContain(wanted);
-    expect(lines).toContain('1:02:03,2026-11-23T20:00:00.000Z,Emberplay,Ilse,no,');
+    expect(lines).toContain('1:02:03,2026-11-23T20:00:00.000Z,Emberplay,Ilse,no,shown,none,');
   });
 
   it('is WebVTT in show time, in which a message cannot begin a cue of its own', () => {

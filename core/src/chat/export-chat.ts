@@ -10,20 +10,36 @@ export interface ExportedMessage {
   /** Written by the house itself. */
   readonly owner: boolean;
   readonly text: string;
+  /** Whether the house shows it, keeps it for a person, or hides it. */
+  readonly standing: 'shown' | 'aside' | 'hidden';
+  readonly question: 'none' | 'lined_up' | 'answered';
 }
 
-const HEAD = ['show_time', 'written_at', 'destination', 'author', 'by_the_house', 'text'];
+const HEAD = [
+  'show_time',
+  'written_at',
+  'destination',
+  'author',
+  'by_the_house',
+  'standing',
+  'question',
+  'text',
+];
 
 /** CSV by RFC 4180, UTF-8 with a mark at its start, which spreadsheets need to see that it is. */
 export function toCsv(messages: readonly ExportedMessage[]): string {
-  const rows = messages.map(({ showTimeMs, writtenAtMs, destination, author, owner, text }) => [
-    showTimeMs === null ? '' : formatShowTime(showTimeMs),
-    new Date(writtenAtMs).toISOString(),
-    destination,
-    author,
-    owner ? 'yes' : 'no',
-    text,
-  ]);
+  const rows = messages.map(
+    ({ showTimeMs, writtenAtMs, destination, author, owner, standing, question, text }) => [
+      showTimeMs === null ? '' : formatShowTime(showTimeMs),
+      new Date(writtenAtMs).toISOString(),
+      destination,
+      author,
+      owner ? 'yes' : 'no',
+      standing,
+      question,
+      text,
+    ],
+  );
   return `\ufeff${[HEAD, ...rows].map((row) => row.map(cell).join(',')).join('\r\n')}\r\n`;
 }
 
@@ -33,13 +49,27 @@ function cell(text: string): string {
   return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 }
 
+/** JSON lines: one message a line, in the order of writing. */
+export const toJsonLines = (messages: readonly ExportedMessage[]): string =>
+  messages.map((message) => `${JSON.stringify(message)}\n`).join('');
+
+/** For people: a line each, with show time. What is hidden is left out. */
+export const toText = (messages: readonly ExportedMessage[]): string =>
+  messages
+    .filter(({ standing }) => standing !== 'hidden')
+    .map(({ showTimeMs, destination, author, text }) => {
+      const time = showTimeMs === null ? '-:--:--' : formatShowTime(showTimeMs);
+      return `${time}  ${author} (${destination}): ${text.replace(/\s+/g, ' ')}\n`;
+    })
+    .join('');
+
 /** A message stands so long beside the recording. */
 const CUE_MS = 6000;
 
 /** WebVTT (W3C): every message at the moment its writer was watching. Those without a show time are left out. */
 export function toWebVtt(messages: readonly ExportedMessage[]): string {
   const cues = messages
-    .filter((message) => message.showTimeMs !== null)
+    .filter((message) => message.showTimeMs !== null && message.standing === 'shown')
     .sort((a, b) => a.showTimeMs! - b.showTimeMs!)
     .map(
       ({ showTimeMs, author, destination, text }) =>

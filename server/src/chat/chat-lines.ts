@@ -1,8 +1,8 @@
 import type { ChatLine } from '@juncta/contract/chat';
-import { showTimeOf } from '@juncta/core/chat';
+import { ChatMemory, judge, showTimeOf } from '@juncta/core/chat';
 import { randomUUID } from 'node:crypto';
 import type { App } from '../app';
-import { isDatabaseAway } from '../database/connect';
+import { isDatabaseAway, type Transaction } from '../database/connect';
 import { connectorOf, viewerDelayMs, type PlaceMessage } from '../destinations/connectors';
 import type { DestinationRow } from '../destinations/store';
 import { appendEvent } from '../events/store';
@@ -10,6 +10,8 @@ import { targetOf } from '../destinations/at-place';
 import { changeListing, openChats, type ListingRow } from '../listings/store';
 import * as store from './store';
 
+/** For rules that ask what was said before. */
+const MOST_REMEMBERED = 500;
 /** Which chats are to be followed is looked at this often. */
 const RECONCILE_MS = 1000;
 /** A channel's chat goes on from show to show: of what is there when it is opened, only so much belongs to this one. */
@@ -65,6 +67,8 @@ export class ChatLines {
         if (names.has(name)) continue;
         stop.abort();
         this.lines.delete(name);
+        if (![...this.lines.values()].some((other) => other.state.showId === state.showId))
+          this.memories.delete(state.showId);
         await this.tell({ ...state, state: 'closed', sentence: null });
       }
     } catch (error) {
@@ -153,12 +157,63 @@ export class ChatLines {
       sentBy: null,
     }));
     await this.app.db.transaction(async (tx) => {
-      const added = await store.addMessages(tx, rows);
+      const judged = await this.judged(tx, showId, destinationId, rows);
+      const added = await store.addMessages(tx, judged);
+      // Only what is new was done anything with.
+      const acts = judged.filter(({ id, standing }) => standing !== undefined && added.includes(id));
+      await store.noteActs(
+        tx,
+        acts.map(({ id: messageId, standing, standingBy }) => ({
+          id: randomUUID(),
+          showId,
+          messageId,
+          act: standing === 'hidden' ? ('rule_hide' as const) : ('rule_aside' as const),
+          by: standingBy!,
+          at: nowMs,
+        })),
+      );
       await changeListing(tx, showId, destinationId, { chatCursor: cursor });
       if (added.length === 0) return;
       const messages = await store.messagesWithIds(tx, added);
       await appendEvent(tx, this.app.clock, 'chat', 'messages.added', { showId, messages });
     });
+  }
+
+  /** How each stands from the beginning: by who is muted, and by the house's rules. */
+  private async judged(
+    tx: Transaction,
+    showId: string,
+    destinationId: string,
+    rows: readonly store.NewMessage[],
+  ): Promise<store.NewMessage[]> {
+    const [muted, rules] = [await store.mutedAt(tx, showId, destinationId), await store.readRules(tx)];
+    let memory = this.memories.get(showId);
+    if (!memory) this.memories.set(showId, (memory = await this.remember(tx, showId)));
+    const known = memory;
+    return rows.map((row) => {
+      if (row.owner) return row;
+      const author = `${destinationId} ${row.authorId}`;
+      const by = muted.get(row.authorId);
+      const message = { author, text: row.text, writtenAtMs: row.writtenAt };
+      const rule = judge(message, known, rules);
+      known.note(message);
+      if (by !== undefined) return { ...row, standing: 'hidden', standingBy: by };
+      if (!rule) return row;
+      return { ...row, standing: rule.action === 'hide' ? 'hidden' : 'aside', standingBy: rule.kind };
+    });
+  }
+  private readonly memories = new Map<string, ChatMemory>();
+
+  /** What was written before this server was there. */
+  private async remember(tx: Transaction, showId: string): Promise<ChatMemory> {
+    const memory = new ChatMemory();
+    for (const { destinationId, author, text, writtenAtMs } of await store.newestMessages(
+      tx,
+      showId,
+      MOST_REMEMBERED,
+    ))
+      memory.note({ author: `${destinationId} ${author.id}`, text, writtenAtMs });
+    return memory;
   }
 
   private async tell(line: ChatLine): Promise<void> {

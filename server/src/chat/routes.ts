@@ -1,6 +1,6 @@
 import { closeChat, readChat, setOnProgramme, writeChat, type AnswerOutcome } from '@juncta/contract/chat';
 import { right, Id } from '@juncta/contract/http';
-import { showTimeOf, toCsv, toWebVtt } from '@juncta/core/chat';
+import { showTimeOf, toCsv, toJsonLines, toText, toWebVtt } from '@juncta/core/chat';
 import { overLength } from '@juncta/core/listings';
 import { randomUUID } from 'node:crypto';
 import type { Router } from 'express';
@@ -16,6 +16,7 @@ import { atPlace, placeRefusal } from '../destinations/at-place';
 import { changeListing, listingsOf, type ListingRow } from '../listings/store';
 import { findShow } from '../shows/store';
 import type { ChatLines } from './chat-lines';
+import { mountModeration } from './moderation';
 import * as store from './store';
 
 /** A desk is given so many of the newest; what is older is in the files. */
@@ -83,8 +84,13 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
   mount(router, app, setOnProgramme, async ({ params: { showId }, body }) =>
     app.db.transaction(async (tx) => {
       const nowMs = app.securityClock.now();
-      if (body.messageId !== null && !(await store.findMessage(tx, showId, body.messageId)))
-        throw notFound('message');
+      const message = body.messageId === null ? null : await store.findMessage(tx, showId, body.messageId);
+      if (message === undefined) throw notFound('message');
+      if (message && message.standing !== 'shown')
+        throw new Refusal(
+          'not_ready',
+          'It is set aside or hidden. Let it through before it goes on the programme.',
+        );
       const until = nowMs + body.seconds * 1000;
       const values = body.messageId === null ? null : { messageId: body.messageId, until };
       await store.setOnProgramme(tx, showId, values);
@@ -102,6 +108,7 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
     return {};
   });
 
+  mountModeration(router, app);
   mountFiles(router, app);
 }
 
@@ -166,14 +173,22 @@ async function writeAt(app: App, { listing, row, id, memberId, text, replyTo }: 
   });
 }
 
-/** `GET /api/shows/:show/chat.csv` and `chat.vtt`: everything that was written, for whatever comes after. */
+const FILES = {
+  csv: { type: 'text/csv', write: toCsv },
+  vtt: { type: 'text/vtt', write: toWebVtt },
+  jsonl: { type: 'application/jsonl', write: toJsonLines },
+  txt: { type: 'text/plain', write: toText },
+} as const;
+
+/** `GET /api/shows/:show/chat.csv`, `.vtt`, `.jsonl` and `.txt`: everything that was written, for whatever comes after. */
 function mountFiles(router: Router, app: App): void {
   router.get('/api/shows/:showId/chat.:format', async (req, res) => {
     await app.tries.countRequest(req.ip ?? 'unknown');
     const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
     enforce(right('chat.read'), token ? await findVisitor(app.db, app.securityClock, token) : null);
     const { showId, format } = req.params;
-    if (!Id.safeParse(showId).success || (format !== 'csv' && format !== 'vtt')) throw notFound('file');
+    const file = FILES[format as keyof typeof FILES];
+    if (!Id.safeParse(showId).success || !Object.hasOwn(FILES, format)) throw notFound('file');
     if (!(await findShow(app.db, showId))) throw notFound('show');
     const names = new Map((await destinationsOfShow(app.db, showId)).map(({ id, name }) => [id, name]));
     const messages = (await store.allMessages(app.db, showId)).map((message) => ({
@@ -183,10 +198,12 @@ function mountFiles(router: Router, app: App): void {
       author: message.author.name,
       owner: message.author.owner,
       text: message.text,
+      standing: message.standing,
+      question: message.question,
     }));
     res.setHeader('Cache-Control', 'private, no-store');
     res.attachment(`juncta-chat.${format}`);
-    res.type(format === 'csv' ? 'text/csv; charset=utf-8' : 'text/vtt; charset=utf-8');
-    res.send(format === 'csv' ? toCsv(messages) : toWebVtt(messages));
+    res.type(`${file.type}; charset=utf-8`);
+    res.send(file.write(messages));
   });
 }

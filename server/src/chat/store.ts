@@ -1,13 +1,15 @@
-import type { ChatMessage, OnProgramme } from '@juncta/contract/chat';
+import type { ChatActNoted, ChatMessage, OnProgramme } from '@juncta/contract/chat';
+import { USUAL_RULES, type ChatRule } from '@juncta/core/chat';
 import { aliasedTable, and, asc, desc, eq, inArray } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { member } from '../team/schema';
-import { chatMessage, chatSent, onProgramme } from './schema';
+import { chatAct, chatMessage, chatMuted, chatRules, chatSent, onProgramme } from './schema';
 
 export type MessageRow = typeof chatMessage.$inferSelect;
+export type NewMessage = typeof chatMessage.$inferInsert;
 
 /** Keeps what is new; what is there already stays as it was. Gives what was new. */
-export async function addMessages(db: Queryable, rows: MessageRow[]): Promise<string[]> {
+export async function addMessages(db: Queryable, rows: NewMessage[]): Promise<string[]> {
   if (rows.length === 0) return [];
   const added = await db
     .insert(chatMessage)
@@ -49,6 +51,10 @@ const describe = ({ message, replyTo, sentBy }: Selected): ChatMessage => ({
   showTimeMs: message.showTimeMs,
   replyTo,
   sentBy,
+  standing: message.standing,
+  by: message.standingBy,
+  hiddenThere: message.hiddenThere,
+  question: message.question,
 });
 
 export async function messagesWithIds(db: Queryable, ids: string[]): Promise<ChatMessage[]> {
@@ -157,4 +163,92 @@ export async function nameSender(
     )
     .returning({ id: chatMessage.id });
   return rows.map(({ id }) => id);
+}
+
+/** Changes how messages stand; gives those that are otherwise now. */
+export async function changeMessages(
+  db: Queryable,
+  ids: readonly string[],
+  values: Partial<Pick<MessageRow, 'standing' | 'standingBy' | 'hiddenThere' | 'question'>>,
+): Promise<ChatMessage[]> {
+  if (ids.length === 0) return [];
+  await db
+    .update(chatMessage)
+    .set(values)
+    .where(inArray(chatMessage.id, [...ids]));
+  return messagesWithIds(db, [...ids]);
+}
+
+/** Ids of everything that an author wrote in a show at one place. */
+export async function messagesBy(db: Queryable, row: MessageRow): Promise<string[]> {
+  const rows = await db
+    .select({ id: chatMessage.id })
+    .from(chatMessage)
+    .where(
+      and(
+        eq(chatMessage.showId, row.showId),
+        eq(chatMessage.destinationId, row.destinationId),
+        eq(chatMessage.authorId, row.authorId),
+      ),
+    );
+  return rows.map(({ id }) => id);
+}
+
+export async function noteActs(db: Queryable, rows: (typeof chatAct.$inferInsert)[]): Promise<void> {
+  if (rows.length > 0) await db.insert(chatAct).values(rows);
+}
+
+export async function readActs(db: Queryable, showId: string, most: number): Promise<ChatActNoted[]> {
+  const rows = await db
+    .select({ noted: chatAct, author: chatMessage.authorName, text: chatMessage.text })
+    .from(chatAct)
+    .innerJoin(chatMessage, eq(chatMessage.id, chatAct.messageId))
+    .where(eq(chatAct.showId, showId))
+    .orderBy(desc(chatAct.at), desc(chatAct.id))
+    .limit(most);
+  return rows.map(({ noted: { at, act, by }, author, text }) => ({ atMs: at, act, by, author, text }));
+}
+
+export async function mute(db: Queryable, row: MessageRow, by: string): Promise<void> {
+  const { showId, destinationId, authorId } = row;
+  await db.insert(chatMuted).values({ showId, destinationId, authorId, by }).onConflictDoNothing();
+}
+
+export async function unmute(db: Queryable, { showId, destinationId, authorId }: MessageRow): Promise<void> {
+  await db
+    .delete(chatMuted)
+    .where(
+      and(
+        eq(chatMuted.showId, showId),
+        eq(chatMuted.destinationId, destinationId),
+        eq(chatMuted.authorId, authorId),
+      ),
+    );
+}
+
+/** Who is muted in a show at one place, with whoever did it. */
+export async function mutedAt(
+  db: Queryable,
+  showId: string,
+  destinationId: string,
+): Promise<ReadonlyMap<string, string>> {
+  const rows = await db
+    .select()
+    .from(chatMuted)
+    .where(and(eq(chatMuted.showId, showId), eq(chatMuted.destinationId, destinationId)));
+  return new Map(rows.map(({ authorId, by }) => [authorId, by]));
+}
+
+const ONLY_ROW = 1;
+
+export async function readRules(db: Queryable): Promise<readonly ChatRule[]> {
+  const [row] = await db.select().from(chatRules).where(eq(chatRules.id, ONLY_ROW));
+  return row?.rules ?? USUAL_RULES;
+}
+
+export async function saveRules(db: Queryable, rules: readonly ChatRule[]): Promise<void> {
+  await db
+    .insert(chatRules)
+    .values({ id: ONLY_ROW, rules })
+    .onConflictDoUpdate({ target: chatRules.id, set: { rules } });
 }

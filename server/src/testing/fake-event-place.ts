@@ -99,6 +99,9 @@ export class FakeEventPlace {
     return id;
   }
 
+  /** Messages that viewers there do not see. */
+  readonly hidden = new Set<string>();
+
   private add(author: Written['author'], text: string, replyTo: string | null, atMs: number): Written {
     const id = `m${++this.seq}`;
     const written = { id, written_at: new Date(atMs).toISOString(), author, text, reply_to: replyTo };
@@ -136,6 +139,13 @@ export class FakeEventPlace {
       return [422, { field: 'picture', message: 'not this one' }];
     if (what === 'publish') event.state = 'public';
     if (what === 'end') event.state = 'ended';
+    if (what === 'chat' && method === 'PUT') {
+      const written = event.messages.find((one) => pathname.endsWith(`/${one.id}`));
+      if (!written) return [404, { message: 'there is no such message' }];
+      if ((body as { hidden: boolean }).hidden) this.hidden.add(written.id);
+      else this.hidden.delete(written.id);
+      return [200, written];
+    }
     if (what === 'chat' && method === 'POST') {
       const { text, reply_to } = body as { text: string; reply_to: string | null };
       return [200, this.add({ id: 'house', name: 'The house', owner: true }, text, reply_to, Date.now())];

@@ -2,7 +2,7 @@ import path from 'node:path';
 import { WebSocketServer, type WebSocket } from 'ws';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { CHAT_HTML, serveChatConsole, serveChatPage } from '../kit/chat-page';
+import { answerHide, CHAT_HTML, serveChatConsole, serveChatPage } from '../kit/chat-page';
 import type { Message } from '../kit/chat-room';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf } from '../kit/event-api';
@@ -145,6 +145,8 @@ http.post('/v1/chat', needs('chat:write'), (req, res) => {
   const { text, reply_to } = wish.data;
   res.status(201).json(channel.chat.write({ id: 'owner', name: channel.name, owner: true }, text, reply_to));
 });
+
+http.put('/v1/chat/:message', needs('chat:write'), (req, res) => answerHide(req, res, channel.chat));
 
 // --- The chat: everything after the last one had, then whatever is written
 

@@ -1,6 +1,7 @@
-import type { Express } from 'express';
+import type { Express, Request, Response } from 'express';
 import * as z from 'zod';
 import type { ChatRoom } from './chat-room';
+import { refuseInvalid } from './place';
 
 /** The public chat beside a page: read by polling, written to by anybody under any name. */
 export const CHAT_HTML = `<section aria-labelledby="chat-title">
@@ -19,7 +20,8 @@ export function serveChatPage(http: Express, prefix: string, find: (slug: string
     if (!room) res.status(404).json({ message: 'there is no chat here' });
     else {
       const { after } = req.query;
-      res.json({ messages: room.after(typeof after === 'string' ? after : null).slice(-200) });
+      const seen = room.after(typeof after === 'string' ? after : null).filter(({ hidden }) => !hidden);
+      res.json({ messages: seen.slice(-200) });
     }
   });
   http.post(`${prefix}/:slug/chat`, (req, res) => {
@@ -32,6 +34,15 @@ export function serveChatPage(http: Express, prefix: string, find: (slug: string
     const author = { id: `page-${said.data.name}`, name: said.data.name, owner: false };
     res.status(201).json(room.write(author, said.data.text));
   });
+}
+
+/** The owner's way of hiding: `PUT` with `hidden`. */
+export function answerHide(req: Request, res: Response, room: ChatRoom): void {
+  const wish = z.strictObject({ hidden: z.boolean() }).safeParse(req.body);
+  const changed = wish.success ? room.hide(String(req.params['message']), wish.data.hidden) : null;
+  if (!wish.success) refuseInvalid(res, wish.error);
+  else if (!changed) res.status(404).json({ error: 'not_found', message: 'There is no such message.' });
+  else res.json(changed);
 }
 
 /** The console's way of writing: whatever is wanted, at any length, for rehearsals of what a place lets through. */

@@ -8,6 +8,8 @@ export interface Message {
   readonly author: { readonly id: string; readonly name: string; readonly owner: boolean };
   readonly text: string;
   readonly reply_to: string | null;
+  /** The owner took it from the public page. */
+  readonly hidden?: boolean;
 }
 
 /** A place keeps so many of one show. */
@@ -29,6 +31,15 @@ export class ChatRoom extends EventEmitter<{ message: [Message] }> {
     this.messages = [...this.messages.slice(-KEPT), message];
     this.emit('message', message);
     return message;
+  }
+
+  /** Takes a message from the public page, or puts it back; null: there is none of this name. */
+  hide(id: string, hidden: boolean): Message | null {
+    const found = this.messages.find((message) => message.id === id);
+    if (!found) return null;
+    const changed = { ...found, hidden };
+    this.messages = this.messages.map((message) => (message.id === id ? changed : message));
+    return changed;
   }
 
   /** Everything after this one, oldest first; all, when it is not known. */

@@ -1,7 +1,7 @@
 import type { Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { serveChatConsole } from '../kit/chat-page';
+import { answerHide, serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
@@ -164,6 +164,11 @@ http.post('/v1/events/:id/chat', place.needs('chat'), (req, res) => {
   if (!spend(QUOTA.write, res)) return;
   const owner = { id: 'owner', name: 'Millrace Flour & Baking School', owner: true };
   res.status(201).json(chat.write(owner, wish.data.text, wish.data.reply_to));
+});
+
+http.put('/v1/events/:id/chat/:message', place.needs('chat'), (req, res) => {
+  const chat = chatOf(req.params['id'], res);
+  if (chat && spend(QUOTA.write, res)) answerHide(req, res, chat);
 });
 
 serveEventPages(http, events, { place: 'Kitefield', delayS: ({ kept }) => delayS(kept) });

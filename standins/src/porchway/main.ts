@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { serveChatConsole } from '../kit/chat-page';
+import { answerHide, serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents, type Placement } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
@@ -164,6 +164,12 @@ http.post('/v1/events/:id/comments', place.needs('comments'), (req, res) => {
     const by = { id: 'owner', name: 'Millrace Flour & Baking School', owner: true };
     res.status(201).json(event.chat.write(by, wish.data.text, wish.data.reply_to));
   }
+});
+
+http.put('/v1/events/:id/comments/:message', place.needs('comments'), (req, res) => {
+  const event = events.find(String(req.params['id']));
+  if (event?.kept.account === grantOf(res).account) answerHide(req, res, event.chat);
+  else res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
 });
 
 serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S });

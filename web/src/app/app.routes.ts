@@ -39,6 +39,12 @@ export const routes: Routes = [
         loadComponent: () => import('./desk/desk.page').then((m) => m.DeskPage),
       },
       {
+        path: 'chat/:showId',
+        title: titles.chat,
+        canActivate: [withRight('chat.read')],
+        loadComponent: () => import('./chat/chat.page').then((m) => m.ChatPage),
+      },
+      {
         path: '',
         loadComponent: () => import('./shell/shell').then((m) => m.Shell),
         children: [

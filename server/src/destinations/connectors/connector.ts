@@ -145,6 +145,14 @@ export interface PlaceChat {
         ask: AskPlace,
       ) => Promise<PlaceMessage>)
     | null;
+  /** Hides a message from the viewers there, or shows it again; missing: that cannot be done from outside. */
+  readonly hide?: (
+    target: Target,
+    eventRef: string | null,
+    messageId: string,
+    hidden: boolean,
+    ask: AskPlace,
+  ) => Promise<void>;
 }
 
 /**

@@ -12,6 +12,8 @@ import { chatTexts } from './chat.texts';
     <p class="keys">
       <a jnKey [href]="base() + '.csv'" [attr.aria-label]="texts.csvName" download>{{ texts.csv }}</a>
       <a jnKey [href]="base() + '.vtt'" [attr.aria-label]="texts.vttName" download>{{ texts.vtt }}</a>
+      <a jnKey [href]="base() + '.jsonl'" [attr.aria-label]="texts.jsonlName" download>{{ texts.jsonl }}</a>
+      <a jnKey [href]="base() + '.txt'" [attr.aria-label]="texts.txtName" download>{{ texts.txt }}</a>
     </p>
   `,
   styles: `

@@ -7,11 +7,14 @@ import {
   inject,
   input,
   signal,
+  type TemplateRef,
   untracked,
   viewChild,
 } from '@angular/core';
-import { ON_PROGRAMME_SECONDS, type ChatMessage } from '@juncta/contract/chat';
+import type { ChatAct, ChatMessage } from '@juncta/contract/chat';
+import { readingSeconds } from '@juncta/core/chat';
 import { formatShowTime } from '@juncta/core/stage';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
 import { ArmedKey } from '../look/armed-key';
@@ -22,18 +25,47 @@ import { relayFeature } from '../relay/relay.feature';
 import { teamFeature } from '../team/team.feature';
 import { ChatActions } from './chat.actions';
 import { chatFeature } from './chat.feature';
-import { chatTexts } from './chat.texts';
+import { chatTexts, standingWords } from './chat.texts';
 import { ChatWriter } from './chat-writer';
-import { ANSWER_KEY, PUT_KEY } from './chat-keys';
+import { ANSWER_KEY, ASIDE_KEY, PUT_KEY, QUESTION_KEY } from './chat-keys';
+import { ChatRules } from './chat-rules';
 
-const SECONDS = [5, 10, 20, 30] as const;
+/** 0: as long as reading takes. */
+const SECONDS = [0, 5, 10, 20, 30] as const;
 /** Nearer to the foot than this, and the reader is at the newest. */
 const AT_FOOT_PX = 40;
+
+type List = 'all' | 'aside' | 'questions';
+
+/** What is not shown is in a list of its own; hidden there too, so that it can be found again. */
+function isIn(list: List, { standing, question }: ChatMessage): boolean {
+  if (list === 'aside') return standing !== 'shown';
+  return standing === 'shown' && (list === 'all' || question === 'lined_up');
+}
+
+/** What takes back what was done; nothing takes back an answer that was given. */
+const UNDO: Partial<Record<ChatAct, ChatAct>> = {
+  set_aside: 'let_through',
+  hide: 'let_through',
+  mute: 'unmute',
+  line_up: 'unline',
+  answered: 'line_up',
+  unline: 'line_up',
+};
+
+/** Why a message is not shown; null: it is. */
+function whyOf({ standing, by, hiddenThere }: ChatMessage): string | null {
+  if (standing === 'shown') return null;
+  const rules: Readonly<Record<string, string>> = standingWords.byRule;
+  const why = rules[by ?? ''] ?? by ?? '';
+  const there = standing === 'hidden' && hiddenThere !== true ? ` ${standingWords.onlyHere}` : '';
+  return standing === 'aside' ? standingWords.aside(why) : `${standingWords.hidden(why)}.${there}`;
+}
 
 /** Viewers' messages from everywhere in one list, and what can be done with one. */
 @Component({
   selector: 'jn-chat-panel',
-  imports: [ArmedKey, ChatWriter, Key, Notice, Tile],
+  imports: [ArmedKey, ChatRules, ChatWriter, Key, Notice, Tile],
   templateUrl: './chat-panel.html',
   styleUrl: './chat-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +77,10 @@ export class ChatPanel {
   protected readonly seconds = SECONDS;
   protected readonly putKey = PUT_KEY.toUpperCase();
   protected readonly answerKey = ANSWER_KEY.toUpperCase();
+  protected readonly questionKey = QUESTION_KEY.toUpperCase();
+  protected readonly asideKey = ASIDE_KEY.toUpperCase();
+  private readonly modals = inject(NgbModal);
+  private readonly rulesDialog = viewChild.required<TemplateRef<unknown>>('rules');
 
   readonly showId = input.required<string>();
   /** The show was on and is over. */
@@ -64,15 +100,44 @@ export class ChatPanel {
   protected readonly mayClose = computed(() => this.may()('show.run'));
 
   protected readonly chosenId = signal<string | null>(null);
-  protected readonly forSeconds = signal<number>(ON_PROGRAMME_SECONDS.usual);
+  protected readonly forSeconds = signal<number>(0);
   /** How many came while the reader read further up. */
   protected readonly unseen = signal(0);
   private atFoot = true;
 
+  protected readonly which = signal<List>('all');
+  protected readonly lists = computed(() => {
+    const messages = this.messages();
+    const count = (list: List) => messages.filter((message) => isIn(list, message)).length;
+    return [
+      { id: 'all' as const, name: chatTexts.all, count: null },
+      { id: 'aside' as const, name: chatTexts.aside, count: count('aside') },
+      { id: 'questions' as const, name: chatTexts.questions, count: count('questions') },
+    ];
+  });
+  protected readonly empty = computed(() => {
+    if (this.which() === 'aside') return chatTexts.noAside;
+    if (this.which() === 'questions') return chatTexts.noQuestions;
+    return this.hasOpen() ? chatTexts.waiting : chatTexts.none;
+  });
+  /** What was done last, and how to take it back. */
+  protected readonly last = computed(() => {
+    const last = this.store.selectSignal(chatFeature.selectLastAct)();
+    return (
+      last && {
+        messageId: last.messageId,
+        sentence: last.sentence ?? chatTexts.done[last.act],
+        undo: UNDO[last.act] ?? null,
+      }
+    );
+  });
   protected readonly rows = computed(() => {
     const byId = new Map(this.destinations().map((destination) => [destination.id, destination]));
-    return this.messages().map((message) => ({
+    const which = this.which();
+    const listed = this.messages().filter((message) => isIn(which, message));
+    return listed.map((message) => ({
       message,
+      why: whyOf(message),
       destination: byId.get(message.destinationId) ?? null,
       time: message.showTimeMs === null ? null : formatShowTime(message.showTimeMs),
     }));
@@ -160,6 +225,39 @@ export class ChatPanel {
     });
   }
 
+  protected show(list: List): void {
+    this.which.set(list);
+    this.chosenId.set(null);
+  }
+
+  protected act(messageId: string, act: ChatAct): void {
+    this.store.dispatch(ChatActions.moderate({ showId: this.showId(), messageId, act }));
+  }
+
+  /** What stays in the house has a key; what goes out to a place is armed first. */
+  lineUpChosen(): void {
+    this.actOnChosen('line_up');
+  }
+
+  setAsideChosen(): void {
+    this.actOnChosen('set_aside');
+  }
+
+  private actOnChosen(act: ChatAct): void {
+    const message = this.chosen()?.message;
+    if (!message || !this.mayWrite() || message.author.owner || message.standing !== 'shown') return;
+    this.act(message.id, act);
+  }
+
+  protected openRules(): void {
+    this.modals.open(this.rulesDialog(), {
+      ariaLabelledBy: 'chat-rules-title',
+      size: 'lg',
+      windowClass: 'night',
+      animation: false,
+    });
+  }
+
   putChosen(): void {
     const chosen = this.chosen();
     if (chosen && this.mayWrite()) this.put(chosen.message);
@@ -179,7 +277,7 @@ export class ChatPanel {
       ChatActions.putOnProgramme({
         showId: this.showId(),
         messageId: message?.id ?? null,
-        seconds: this.forSeconds(),
+        seconds: this.forSeconds() || readingSeconds(message?.text ?? ''),
       }),
     );
   }

@@ -1,4 +1,4 @@
-import type { AnswerOutcome, ChatLine, ChatMessage, OnProgramme } from '@juncta/contract/chat';
+import type { AnswerOutcome, ChatAct, ChatLine, ChatMessage, OnProgramme } from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
@@ -25,6 +25,14 @@ export const ChatActions = createActionGroup({
     write: props<{ showId: string; id: string; text: string; replyTo: string | null }>(),
     written: props<{ id: string; outcomes: readonly AnswerOutcome[] }>(),
     putOnProgramme: props<{ showId: string; messageId: string | null; seconds: number }>(),
+    moderate: props<{ showId: string; messageId: string; act: ChatAct }>(),
+    /** `sentence`: what its place did not do. */
+    moderated: props<{
+      messageId: string;
+      act: ChatAct;
+      messages: readonly ChatMessage[];
+      sentence: string | null;
+    }>(),
     close: props<{ showId: string }>(),
     done: emptyProps(),
     refused: props<{ error: ErrorBody }>(),

@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { closeChat, readChat, setOnProgramme, writeChat } from '@juncta/contract/chat';
+import { closeChat, moderate, readChat, setOnProgramme, writeChat } from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
@@ -68,7 +68,7 @@ const answered = <T>(order: Observable<T>, done: (answer: T) => Action): Observa
 export const chatOrderEffect = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ChatActions.write, ChatActions.putOnProgramme, ChatActions.close),
+      ofType(ChatActions.write, ChatActions.putOnProgramme, ChatActions.moderate, ChatActions.close),
       concatMap((order) => {
         const params = { showId: order.showId };
         switch (order.type) {
@@ -83,6 +83,11 @@ export const chatOrderEffect = createEffect(
             return answered(api.call(setOnProgramme, { params, body: { messageId, seconds } }), () =>
               ChatActions.done(),
             );
+          }
+          case ChatActions.moderate.type: {
+            const { messageId, act } = order;
+            const asked = api.call(moderate, { params: { ...params, messageId }, body: { act } });
+            return answered(asked, (done) => ChatActions.moderated({ messageId, act, ...done }));
           }
           case ChatActions.close.type:
             return answered(api.call(closeChat, { params }), () => ChatActions.done());

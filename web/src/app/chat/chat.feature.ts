@@ -1,4 +1,4 @@
-import type { AnswerOutcome, ChatLine, ChatMessage, OnProgramme } from '@juncta/contract/chat';
+import type { AnswerOutcome, ChatAct, ChatLine, ChatMessage, OnProgramme } from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { mergeWritten } from '@juncta/core/chat';
 import { createFeature, createReducer, on } from '@ngrx/store';
@@ -21,6 +21,12 @@ export interface ChatState {
   readonly error: ErrorBody | null;
   /** What became of what was written last; empty once something else is written. */
   readonly outcomes: readonly AnswerOutcome[];
+  /** What was last done with a message, so that it can be taken back; null: nothing. */
+  readonly lastAct: {
+    readonly messageId: string;
+    readonly act: ChatAct;
+    readonly sentence: string | null;
+  } | null;
 }
 
 const initial: ChatState = {
@@ -32,6 +38,7 @@ const initial: ChatState = {
   busy: false,
   error: null,
   outcomes: [],
+  lastAct: null,
 };
 
 const until = (onProgramme: OnProgramme | null, atMs: number) =>
@@ -68,11 +75,18 @@ export const chatFeature = createFeature({
     on(ChatActions.programmeSet, (state, { showId, onProgramme, atMs }) =>
       showId === state.showId ? { ...state, onProgramme: until(onProgramme, atMs) } : state,
     ),
-    on(ChatActions.write, ChatActions.putOnProgramme, ChatActions.close, (state): ChatState => ({
+    on(
+      ChatActions.write,
+      ChatActions.putOnProgramme,
+      ChatActions.moderate,
+      ChatActions.close,
+      (state): ChatState => ({ ...state, busy: true, error: null, outcomes: [], lastAct: null }),
+    ),
+    on(ChatActions.moderated, (state, { messageId, act, messages, sentence }): ChatState => ({
       ...state,
-      busy: true,
-      error: null,
-      outcomes: [],
+      busy: false,
+      lastAct: { messageId, act, sentence },
+      messages: mergeWritten(state.messages, messages).slice(-MOST_SHOWN),
     })),
     on(ChatActions.written, (state, { outcomes }): ChatState => ({ ...state, busy: false, outcomes })),
     on(ChatActions.done, (state): ChatState => ({ ...state, busy: false })),

@@ -42,7 +42,7 @@ import { deskTexts } from './desk.texts';
 import { isTyping } from '../look/is-typing';
 import { ChatFiles } from '../chat/chat-files';
 import { ChatPanel } from '../chat/chat-panel';
-import { ANSWER_KEY, PUT_KEY, WRITE_KEY } from '../chat/chat-keys';
+import { ANSWER_KEY, ASIDE_KEY, PUT_KEY, QUESTION_KEY, WRITE_KEY } from '../chat/chat-keys';
 import { chatFeature } from '../chat/chat.feature';
 
 const MINUTE = 60_000;
@@ -232,6 +232,12 @@ export class DeskPage {
         break;
       case PUT_KEY:
         this.chat()?.putChosen();
+        break;
+      case QUESTION_KEY:
+        this.chat()?.lineUpChosen();
+        break;
+      case ASIDE_KEY:
+        this.chat()?.setAsideChosen();
         break;
       case ANSWER_KEY:
         this.chat()?.answerChosen();

@@ -14,6 +14,7 @@ export const titles = {
   rules: $localize`:@@title.rules:Rules`,
   team: $localize`:@@title.team:Team`,
   desk: $localize`:@@title.desk:Desk`,
+  chat: $localize`:@@title.chat:Viewers’ messages`,
   nothing: $localize`:@@title.nothing:Nothing here`,
 };
 

@@ -34,7 +34,7 @@ const show = (id: string, inDays: number | null, change: Partial<Show> = {}): Sh
     editedAtMs: 0,
     editedBy: 'Teo',
     picture: null,
-  shared: {},
+    shared: {},
     delayS: 0,
     ...change,
   };

@@ -91,5 +91,9 @@ export const emberplay: Connector = {
       const written = await tokens.call(target, ask, '/v1/chat', { method: 'POST', body });
       return readMessage(understood(WireMessage, written));
     },
+    async hide(target, _eventRef, messageId, hidden, ask) {
+      const path = `/v1/chat/${encodeURIComponent(messageId)}`;
+      await tokens.call(target, ask, path, { method: 'PUT', body: { hidden } });
+    },
   },
 };

@@ -68,5 +68,9 @@ export const kitefield: Connector = {
         understood(WireMessage, await tokens.call(target, ask, path, { method: 'POST', body })),
       );
     },
+    async hide(target, eventRef, messageId, hidden, ask) {
+      const path = `/v1/events/${eventRef}/chat/${encodeURIComponent(messageId)}`;
+      await tokens.call(target, ask, path, { method: 'PUT', body: { hidden } });
+    },
   },
 };

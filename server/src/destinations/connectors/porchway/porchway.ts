@@ -62,5 +62,9 @@ export const porchway: Connector = {
       const written = await tokens.call(target, ask, path, { method: 'POST', body });
       return readMessage(understood(WireMessage, written));
     },
+    async hide(target, eventRef, messageId, hidden, ask) {
+      const path = `/v1/events/${eventRef}/comments/${encodeURIComponent(messageId)}`;
+      await tokens.call(target, ask, path, { method: 'PUT', body: { hidden } });
+    },
   },
 };
