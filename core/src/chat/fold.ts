@@ -59,7 +59,8 @@ const DIGITS: Readonly<Record<string, string>> = {
   '|': 'i',
   '€': 'e',
 };
-const UNSEEN = /[\p{Cf}\p{Mn}\p{Me}\u00ad\u034f\u115f\u1160\u17b4\u17b5\u3164\uffa0]/gu;
+/** Marks, what has no shape, and the fillers of Hangul, which are letters by name. */
+const UNSEEN = /[\p{Cf}\p{Mn}\p{Me}\u115f\u1160\u3164\uffa0]/gu;
 
 /** The words of a text, folded. Emoji and punctuation part words; a row of single letters is read as one word. */
 export function foldedWords(text: string): readonly string[] {
@@ -72,7 +73,7 @@ export function foldedWords(text: string): readonly string[] {
     spaced = '';
   };
   for (const piece of pieces) {
-    if ([...piece].length === 1) spaced += piece;
+    if (Array.from(piece).length === 1) spaced += piece;
     else {
       finish();
       words.push(folded(piece));
@@ -89,7 +90,7 @@ function folded(word: string): string {
   const isNumber = /^\p{N}+$/u.test(word);
   // Marks of exclamation are letters only between letters.
   const inner = word.replace(/^[!|]+|[!|]+$/g, '');
-  const letters = [...inner]
+  const letters = Array.from(inner)
     .map((one) => LOOK_ALIKES[one] ?? (isNumber ? one : (DIGITS[one] ?? one)))
     .join('');
   return isNumber ? letters : letters.replace(/(\p{L})\1+/gu, '$1');

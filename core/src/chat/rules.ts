@@ -103,7 +103,7 @@ function isAgainst({ kind, list, most }: ChatRule, message: JudgedMessage, memor
     case 'first':
       return memory.isFirst(author);
     case 'long':
-      return [...text].length > most;
+      return Array.from(text).length > most;
   }
 }
 
@@ -124,7 +124,7 @@ export function hostsIn(text: string): readonly string[] {
 const isWithin = (host: string, allowed: string): boolean => host === allowed || host.endsWith(`.${allowed}`);
 
 function isShouted(text: string): boolean {
-  const letters = [...text].filter((one) => /\p{L}/u.test(one));
+  const letters = Array.from(text).filter((one) => /\p{L}/u.test(one));
   // Many alphabets know no capitals.
   const cased = letters.filter((one) => one.toLowerCase() !== one.toUpperCase());
   const capitals = cased.filter((one) => one !== one.toLowerCase());

@@ -132,7 +132,7 @@ export class FakeRelay {
         this.drill = { startedAtMs: Date.now(), endedAtMs: null, scriptEndsS: null, places: [], faults: [] };
       if (destinationId === 'end') this.drill = this.drill && { ...this.drill, endedAtMs: Date.now() };
       this.change(showId, { isDrilled: this.drill?.endedAtMs === null });
-      this.heard[this.heard.length - 1] += ` ${destinationId}`;
+      this.heard.push(`${this.heard.pop() ?? ''} ${destinationId ?? ''}`);
       res.writeHead(200).end(JSON.stringify({ drill: this.drill }));
       return;
     }

@@ -207,6 +207,11 @@ export class ChatPanel {
 
   choose(id: string): void {
     this.chosenId.set(this.chosenId() === id ? null : id);
+    // What can be done with it must not lie below the edge.
+    setTimeout(() => {
+      const button = this.list()?.nativeElement.querySelector<HTMLElement>(`[data-id="${id}"]`);
+      button?.closest('li')?.scrollIntoView({ block: 'nearest' });
+    });
   }
 
   /** The one before or after the chosen one; without one, the newest. */
