@@ -31,8 +31,14 @@ test('HTML and ten thousand characters are text, and push nothing away', async (
   await expect(list.getByText(`${evil} <img src=x`, { exact: false })).toBeVisible();
   await expect(list.getByText('<b>Mallory</b>')).toBeVisible();
   const long = list.getByRole('listitem').filter({ hasText: endless });
-  await expect(long).toBeVisible();
-  expect((await long.boundingBox())!.height).toBeLessThan(250);
+  // The house's rules keep what is very long for a person.
+  const lists = teo.getByRole('group', { name: 'Which messages' });
+  await lists.getByRole('button', { name: /Set aside/ }).click();
+  await expect(long).toContainText('Set aside: very long');
+  expect((await long.boundingBox())!.height).toBeLessThan(270);
+  await long.getByRole('button').click();
+  await long.getByRole('button', { name: 'Let through' }).click();
+  await lists.getByRole('button', { name: 'Messages' }).click();
   await long.getByRole('button').click();
   await long.getByRole('button', { name: 'On programme' }).click();
   await expect(teo.getByText('On the programme', { exact: true })).toBeVisible();

@@ -28,7 +28,8 @@ export const USUAL_RULES: readonly ChatRule[] = [
   { kind: 'words', action: 'hide', on: true, list: [], most: 0 },
   { kind: 'links', action: 'aside', on: true, list: [], most: 0 },
   { kind: 'flood', action: 'aside', on: true, list: [], most: 5 },
-  { kind: 'repeat', action: 'aside', on: true, list: [], most: 4 },
+  // High enough that the same question from many places is none: those are asked once, by many.
+  { kind: 'repeat', action: 'aside', on: true, list: [], most: 8 },
   { kind: 'capitals', action: 'aside', on: false, list: [], most: 0 },
   { kind: 'first', action: 'aside', on: false, list: [], most: 0 },
   { kind: 'long', action: 'aside', on: true, list: [], most: 600 },
