@@ -111,7 +111,7 @@ export class Control {
     const programme = this.relay.of(showId);
     if (act === 'drill') {
       await this.orderDrill(programme, `${method} ${destinationId ?? ''}`, req);
-      json(res, 200, { drill: await programme.drillReport() });
+      json(res, 200, { drill: await programme.drill.report() });
       return;
     }
     const doing = `${method} ${act ?? ''}${feedAct ? ` ${feedAct}` : ''}`;
@@ -149,21 +149,27 @@ export class Control {
   }
 
   private async orderDrill(programme: Programme, doing: string, req: IncomingMessage): Promise<void> {
+    const { drill } = programme;
     switch (doing) {
       case 'GET ':
         return;
-      case 'POST begin':
-        return programme.beginDrill(await body(req, DrillWish));
-      case 'POST fault':
-        return programme.causeFault(await body(req, DrillFaultWish));
+      case 'POST begin': {
+        const wish = await body(req, DrillWish);
+        // A show that runs is no rehearsal.
+        return programme.report().runId === null ? drill.begin(wish) : undefined;
+      }
+      case 'POST fault': {
+        const fault = await body(req, DrillFaultWish);
+        return drill.tell((one) => one.cause(fault));
+      }
       case 'POST script':
-        return programme.inDrill((drill) => drill.begin());
+        return drill.tell((one) => one.runScript());
       case 'POST publish': {
         const { destinationId } = await body(req, DrilledWish);
-        return programme.inDrill((drill) => drill.publish(destinationId));
+        return drill.tell((one) => one.publish(destinationId));
       }
       case 'POST end':
-        return programme.inDrill((drill) => drill.end());
+        return drill.tell((one) => one.end());
       default:
         throw new Refused(404, 'there is no such door');
     }

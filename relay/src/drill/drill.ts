@@ -144,7 +144,7 @@ export class Drill {
     for (const { feed } of this.places) feed.flush(nowMs);
     const elapsedS = (nowMs - this.kept.startedAtMs) / SECOND_MS;
     if (Math.floor(elapsedS) <= this.secondsNoted) return;
-    this.runScript(elapsedS);
+    this.causeDue(elapsedS);
     // A second in which this process was not there, too, was one for the viewers.
     while (this.secondsNoted < Math.floor(elapsedS)) this.noteSecond(nowMs);
     this.write();
@@ -200,7 +200,7 @@ export class Drill {
   }
 
   /** One fault after the other. */
-  begin(): void {
+  runScript(): void {
     if (!this.goesOn || this.script) return;
     const fromS = (Date.now() - this.kept.startedAtMs) / SECOND_MS;
     this.script = {
@@ -298,7 +298,7 @@ export class Drill {
     }
   }
 
-  private runScript(nowS: number): void {
+  private causeDue(nowS: number): void {
     const { script } = this;
     if (!script) return;
     const { fromS, doneS, faults } = script;

@@ -1,6 +1,4 @@
-import type { DrillReport, DrillWish } from '@juncta/contract/drill';
 import type { FeedWish, Hello, ProgrammeReport } from '@juncta/contract/relay';
-import type { DrillFault } from '@juncta/core/drill';
 import {
   DelayLine,
   headerTags,
@@ -20,7 +18,7 @@ import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
 import path from 'node:path';
 import { statfs } from 'node:fs/promises';
 import type { Logger } from 'pino';
-import { Drill, type DrillHouse } from '../drill/drill';
+import { ShowDrill } from '../drill/show-drill';
 import { Feed, type FeedSource } from '../feeds/feed';
 import { SessionStore } from '../intake/session-store';
 import { AiredFile } from '../recordings/aired-file';
@@ -97,12 +95,16 @@ export class Programme {
     this.log = house.log.child({ show: showId });
     this.splicer = new Splicer(house.silence.frame);
     void this.readDisk(Date.now());
-    this.drillTakenUp = Drill.takeUp(this.drillFile, this.source, this.drillHouse).then((drill) => {
-      this.drill = drill;
+    this.drill = new ShowDrill(path.join(house.dir, `drill-${showId}.json`), this.source, {
+      shown: () => this.splicer.state,
+      cutUplink: (ms) => house.cutUplink(showId, ms),
+      slowUplink: (ms) => house.slowUplink(showId, ms),
+      die: () => house.die(),
+      changed: () => house.changed(),
+      log: this.log,
     });
   }
-  /** One that this process, or the one before it, has begun. */
-  private readonly drillTakenUp: Promise<void>;
+  readonly drill: ShowDrill;
 
   // --- The desk
 
@@ -253,7 +255,7 @@ export class Programme {
     this.air(this.splicer.tick(nowMs));
     const wallMs = Date.now();
     for (const feed of this.feeds.values()) feed.flush(wallMs);
-    this.drill?.tick(wallMs);
+    this.drill.tick(wallMs);
     while (this.incoming[0] && nowMs - this.incoming[0].atMs > INCOMING_MS) this.incoming.shift();
     if (nowMs - this.disk.readAtMs > DISK_EVERY_MS) void this.readDisk(nowMs);
   }
@@ -271,7 +273,7 @@ export class Programme {
       const tag = tagOf(one);
       this.group.push(tag);
       for (const feed of this.feeds.values()) feed.push(tag);
-      this.drill?.push(tag);
+      this.drill.push(tag);
       if (this.run) this.record(one, tag);
     }
   }
@@ -293,46 +295,6 @@ export class Programme {
     lastGroup: (): readonly ProgrammeTag[] => this.group.tags,
     changed: () => this.house.changed(),
   };
-
-  // --- The drill
-
-  private drill: Drill | null = null;
-  private get drillFile(): string {
-    return path.join(this.house.dir, `drill-${this.showId}.json`);
-  }
-  private get drillHouse(): DrillHouse {
-    const { showId, house, log } = this;
-    return {
-      shown: () => this.splicer.state,
-      cutUplink: (ms) => house.cutUplink(showId, ms),
-      slowUplink: (ms) => house.slowUplink(showId, ms),
-      die: () => house.die(),
-      changed: () => house.changed(),
-      log,
-    };
-  }
-
-  /** Begins a drill. Asked again while one goes on, nothing changes; one that is over is forgotten. */
-  async beginDrill(wish: DrillWish): Promise<void> {
-    await this.drillTakenUp;
-    if (this.drill?.goesOn || this.run) return;
-    this.drill?.forget();
-    this.drill = await Drill.begin(wish, this.drillFile, this.source, this.drillHouse);
-    this.house.changed();
-  }
-
-  /** Of what a drill does; nothing where there is none. */
-  async inDrill(act: (drill: Drill) => void): Promise<void> {
-    await this.drillTakenUp;
-    if (this.drill) act(this.drill);
-  }
-
-  causeFault = (fault: DrillFault): Promise<void> => this.inDrill((drill) => drill.cause(fault));
-
-  async drillReport(): Promise<DrillReport | null> {
-    await this.drillTakenUp;
-    return this.drill?.report() ?? null;
-  }
 
   feed(destinationId: string): Feed | undefined {
     return this.feeds.get(destinationId);
@@ -419,7 +381,7 @@ export class Programme {
       showTimeMs:
         this.run && this.zero !== null ? Math.max(0, msOfSamples(this.splicer.at - this.zero)) : null,
       delayMs: this.held.delayMs,
-      isDrilled: this.drill?.goesOn ?? false,
+      isDrilled: this.drill.goesOn,
       incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),
       loadPercent: this.house.loadPercent(),
       disk: {
@@ -434,7 +396,7 @@ export class Programme {
   /** For the end of the process: nothing is ended at the places, and what was recorded is whole. */
   async close(): Promise<void> {
     for (const feed of this.feeds.values()) feed.drop();
-    this.drill?.close();
+    this.drill.close();
     this.converter?.close();
     await this.aired?.close();
     for (const store of this.stores.values()) await (await store.catch(() => null))?.close();

@@ -1,0 +1,57 @@
+import type { DrillReport, DrillWish } from '@juncta/contract/drill';
+import type { ProgrammeTag } from '@juncta/core/relay';
+import type { FeedSource } from '../feeds/feed';
+import { Drill, type DrillHouse } from './drill';
+
+/** The drill of one show: the one that goes on, or the last one's report; over the deaths of this process. */
+export class ShowDrill {
+  private drill: Drill | null = null;
+  /** One that this process, or the one before it, has begun. */
+  private readonly takenUp: Promise<void>;
+
+  constructor(
+    private readonly file: string,
+    private readonly source: FeedSource,
+    private readonly house: DrillHouse,
+  ) {
+    this.takenUp = Drill.takeUp(file, source, house).then((drill) => {
+      this.drill = drill;
+    });
+  }
+
+  get goesOn(): boolean {
+    return this.drill?.goesOn ?? false;
+  }
+
+  /** Begins one. Asked again while one goes on, nothing changes; one that is over is forgotten. */
+  async begin(wish: DrillWish): Promise<void> {
+    await this.takenUp;
+    if (this.goesOn) return;
+    this.drill?.forget();
+    this.drill = await Drill.begin(wish, this.file, this.source, this.house);
+    this.house.changed();
+  }
+
+  /** Of what a drill does; nothing where there is none. */
+  async tell(act: (drill: Drill) => void): Promise<void> {
+    await this.takenUp;
+    if (this.drill) act(this.drill);
+  }
+
+  async report(): Promise<DrillReport | null> {
+    await this.takenUp;
+    return this.drill?.report() ?? null;
+  }
+
+  push(tag: ProgrammeTag): void {
+    this.drill?.push(tag);
+  }
+
+  tick(nowMs: number): void {
+    this.drill?.tick(nowMs);
+  }
+
+  close(): void {
+    this.drill?.close();
+  }
+}
