@@ -110,8 +110,8 @@ export const writeChat = endpoint({
 
 /**
  * What a moderator does with a message. `let_through`, `set_aside`, `line_up`, `answered` and `unline` stay in the
- * house; `hide` and `mute` go out to the place where it can do that, and hold for ourselves in any case. `mute` hides
- * what this author wrote and will write; `unmute` lets them be seen again.
+ * house; `hide` goes out to the place where it can do that, and holds for ourselves in any case. `mute` hides, for
+ * ourselves, what this author wrote and will write; `unmute` lets them be seen again.
  */
 export const CHAT_ACTS = [
   'let_through',

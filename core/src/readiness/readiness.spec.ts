@@ -159,6 +159,21 @@ describe('readiness', () => {
       ['block disclosure_missing', 'advice will_lapse'],
     ],
     [
+      'sponsored where the place asks for nothing, and no word of it in the text',
+      show([listing({ settings: { sponsored: true } }, { settings: [flag('sponsored')] })]),
+      ['warning disclosure_unsaid', 'advice will_lapse'],
+    ],
+    [
+      'sponsored, and the text says so',
+      show([
+        listing(
+          { settings: { sponsored: true }, description: 'Werbung: paid for by the oat board.' },
+          { settings: [flag('sponsored')] },
+        ),
+      ]),
+      ['advice will_lapse'],
+    ],
+    [
       'what the house wants and nobody can set from outside',
       show([listing({}, { settings: [flag('rewind', { from: 'by_hand' })] })], {
         inherited: house([{ rewind: true }]),

@@ -45,6 +45,7 @@ export type FindingCode =
   | 'unknown_placeholder'
   | 'empty_placeholder'
   | 'disclosure_missing'
+  | 'disclosure_unsaid'
   | 'picture_missing'
   | 'picture_small'
   | 'setting_missing'
@@ -68,6 +69,12 @@ export type FindingCode =
 
 const ORDER: readonly FindingLevel[] = ['block', 'warning', 'advice'];
 const MINUTE_MS = 60_000;
+/**
+ * Words by which a text says that somebody paid for it. Many countries ask for that in words, whatever the law here and
+ * the rules of the place are; and viewers are in many.
+ */
+const SAYS_WHO_PAYS =
+  /paid|sponsor|advert|promo|werbung|anzeige|gesponsert|publicidad|patrocin|publicité|parrain|pubblicit/i;
 
 /**
  * What is not ready about a show at its destinations: the gravest first, then by deadline. Pure: the same for the same
@@ -182,12 +189,14 @@ function aboutSettings({ inherited }: PlannedBroadcast, listing: PlannedListing)
     if (setting.from === 'by_hand' && origin !== 'place')
       found.push(finding('advice', 'by_hand', destinationId, { field: setting.id, names: [String(value)] }));
   }
-  if (
-    rules.settings.some(({ id }) => id === 'disclosure') &&
-    valueOf('sponsored') === true &&
-    !valueOf('disclosure')
-  )
-    found.push(finding('block', 'disclosure_missing', destinationId, { field: 'disclosure' }));
+  if (valueOf('sponsored') === true) {
+    const asksFor = rules.settings.some(({ id }) => id === 'disclosure');
+    if (asksFor && !valueOf('disclosure'))
+      found.push(finding('block', 'disclosure_missing', destinationId, { field: 'disclosure' }));
+    const saysSo = SAYS_WHO_PAYS.test(`${listing.title} ${listing.description}`);
+    if (!asksFor && rules.description !== null && !saysSo)
+      found.push(finding('warning', 'disclosure_unsaid', destinationId, { field: 'description' }));
+  }
   found.push(...leftWrong(listing, inherited));
   return found;
 }

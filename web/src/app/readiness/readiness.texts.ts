@@ -29,6 +29,8 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
       return $localize`:@@ready.placeholder:“{${list}:name:}” is nothing that is filled in. Viewers at ${place}:place: would read it as it stands.`;
     case 'disclosure_missing':
       return $localize`:@@ready.disclosure:It is sponsored, and ${place}:place: asks for a disclosure: it refuses the listing without one.`;
+    case 'disclosure_unsaid':
+      return $localize`:@@ready.disclosureUnsaid:It is sponsored, and its text at ${place}:place: does not say so. Many of its viewers live where that has to stand in words: write who pays.`;
     case 'empty_placeholder':
       return $localize`:@@ready.placeholderEmpty:There is nothing yet to fill in for “{${list}:name:}”. At ${place}:place: a hole would be read.`;
     case 'picture_missing':
