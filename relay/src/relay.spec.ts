@@ -225,11 +225,13 @@ describe('the relay', () => {
     });
 
     it('goes to the other door of a place whose first does not answer', async () => {
+      const before = (await place.arrivals()).length;
       await start({ address: 'rtmp://127.0.0.1:1/ember', backup: place.address });
       await state('sending');
       await place.cut();
       await state('recovering');
       await state('sending');
+      expect((await place.arrivals()).length).toBe(before + 2);
     }, 20_000);
 
     it('does not wait for ever for a place that never answers', async () => {
