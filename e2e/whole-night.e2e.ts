@@ -39,7 +39,7 @@ test('a show goes to six destinations at four places, a seventh joins it, and al
   const plan = page.url();
 
   await composeHost(page);
-  await expect(feeds(page).getByRole('listitem')).toHaveCount(6);
+  await expect(feeds(page).getByRole('button', { name: /^Start the feed to/ })).toHaveCount(6);
   await pressTwice(page, 'Start everywhere', 'Start everywhere now');
   // Public on arrival, whoever looks.
   for (const name of SIX.slice(1, 4)) await onAir(page, name);
