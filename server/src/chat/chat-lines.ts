@@ -156,7 +156,7 @@ export class ChatLines {
       replyToPlaceId: message.replyTo,
       sentBy: null,
     }));
-    await this.app.db.transaction(async (tx) => {
+    const kept = this.app.db.transaction(async (tx) => {
       const judged = await this.judged(tx, showId, destinationId, rows);
       const added = await store.addMessages(tx, judged);
       // Only what is new was done anything with.
@@ -177,6 +177,11 @@ export class ChatLines {
       const messages = await store.messagesWithIds(tx, added);
       await appendEvent(tx, this.app.clock, 'chat', 'messages.added', { showId, messages });
     });
+    await kept.catch((error: unknown) => {
+      // What was noted and not kept comes again: the memory is made anew from what is kept.
+      this.memories.delete(showId);
+      throw error;
+    });
   }
 
   /** How each stands from the beginning: by who is muted, and by the house's rules. */
@@ -190,8 +195,11 @@ export class ChatLines {
     let memory = this.memories.get(showId);
     if (!memory) this.memories.set(showId, (memory = await this.remember(tx, showId)));
     const known = memory;
+    // Some places bring their pages again and again: what is told twice was not said twice.
+    const placeIds = rows.map(({ placeMessageId }) => placeMessageId);
+    const before = await store.knownPlaceIds(tx, showId, destinationId, placeIds);
     return rows.map((row) => {
-      if (row.owner) return row;
+      if (row.owner || before.has(row.placeMessageId)) return row;
       const author = `${destinationId} ${row.authorId}`;
       const by = muted.get(row.authorId);
       const message = { author, text: row.text, writtenAtMs: row.writtenAt };

@@ -12,6 +12,7 @@ import {
 } from '@juncta/contract/chat';
 import { startFeed } from '@juncta/contract/relay';
 import { createShow } from '@juncta/contract/shows';
+import { changeListing } from '../listings/store';
 import { addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { FakeRelay } from '../testing/fake-relay';
@@ -23,6 +24,7 @@ describe('moderation', () => {
   let relay: FakeRelay;
   let place: FakeEventPlace;
   let showId: string;
+  let destinationId: string;
 
   beforeAll(async () => {
     relay = await new FakeRelay().open();
@@ -38,7 +40,7 @@ describe('moderation', () => {
     place = await new FakeEventPlace().open();
     showId = crypto.randomUUID();
     await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });
-    const destinationId = await addHarbour(house, place.url);
+    destinationId = await addHarbour(house, place.url);
     await sendTo(house, showId, [destinationId]);
     relay.change(showId, { state: 'source' });
     await house.as.host.get(startFeed, { params: { showId, destinationId } });
@@ -131,6 +133,25 @@ describe('moderation', () => {
     expect((await arrived('hello')).standing).toBe('shown');
     await act(id, 'unmute');
     expect((await messages()).every(({ standing }) => standing === 'shown')).toBeTrue();
+  });
+
+  it('counts once what a place brings again', async () => {
+    for (const text of ['one of three', 'two of three', 'three of three']) place.write(text, 'Hedda');
+    await arrived('three of three');
+    const change = (values: object) => changeListing(house.server.app.db, showId, destinationId, values);
+    const lineIsOpen = async () =>
+      (await house.as.moderator.get(readChat, { params: params() })).lines.some(
+        ({ state }) => state === 'open',
+      );
+    await change({ chatOpen: false });
+    await until('the line is closed', async () => !(await lineIsOpen()));
+    await change({ chatOpen: true, chatCursor: null });
+    await until('everything is brought again', lineIsOpen);
+    place.write('and a fourth', 'Hedda');
+    expect((await arrived('and a fourth')).standing).toBe('shown');
+    place.write('a fifth', 'Hedda');
+    expect((await arrived('a fifth')).standing).toBe('shown');
+    expect((await messages()).length).toBe(5);
   });
 
   it('lines up questions, which are answered or taken out again', async () => {

@@ -19,6 +19,27 @@ export async function addMessages(db: Queryable, rows: NewMessage[]): Promise<st
   return added.map(({ id }) => id);
 }
 
+/** Which of these a place has brought before. */
+export async function knownPlaceIds(
+  db: Queryable,
+  showId: string,
+  destinationId: string,
+  placeIds: readonly string[],
+): Promise<ReadonlySet<string>> {
+  if (placeIds.length === 0) return new Set();
+  const rows = await db
+    .select({ placeId: chatMessage.placeMessageId })
+    .from(chatMessage)
+    .where(
+      and(
+        eq(chatMessage.showId, showId),
+        eq(chatMessage.destinationId, destinationId),
+        inArray(chatMessage.placeMessageId, [...placeIds]),
+      ),
+    );
+  return new Set(rows.map(({ placeId }) => placeId));
+}
+
 const answered = aliasedTable(chatMessage, 'answered');
 
 function select(db: Queryable) {
