@@ -1,7 +1,8 @@
 import * as z from 'zod/mini';
-import type { ChatLine, ChatMessage, OnProgramme } from '../chat';
+import type { ChatFlood, ChatLine, ChatMessage, OnProgramme, Practice, Reactions, ViewerNote } from '../chat';
 import type { Listing } from '../listings';
 import type { Composing, ProgrammeReport } from '../relay';
+import type { Mark } from '../marks';
 import type { Series, Show } from '../shows';
 import type { Member } from '../team';
 
@@ -26,11 +27,22 @@ export interface StreamEvents {
     'programme.changed': { programme: ProgrammeReport };
     'composing.changed': { showId: string; composing: Composing | null };
     'destinations.changed': { showId: string | null };
+    'marks.changed': { showId: string; marks: readonly Mark[] };
     'listing.changed': { showId: string; listing: Listing };
   };
   chat: {
     'messages.added': { showId: string; messages: readonly ChatMessage[] };
     'line.changed': ChatLine;
+    /** An empty note: there is none any more. */
+    'viewer.noted': { note: ViewerNote };
+    /** Its messages change with it: those that are shown go aside, or come back. */
+    'flood.changed': { flood: ChatFlood };
+    /** Some seconds' worth at a time. */
+    'reactions.counted': { showId: string; reactions: Reactions };
+    /** Null: it is over, and what came with it is taken away. */
+    'practice.changed': { showId: string; practice: Practice | null };
+    /** How far behind a destination's viewers are is known now: what was reckoned by the rule moves by so much. */
+    'times.righted': { showId: string; destinationId: string; byMs: number };
     'programme.set': { showId: string; onProgramme: OnProgramme | null };
   };
 }

@@ -52,6 +52,8 @@ export const Listing = z.object({
   pageUrl: z.nullable(z.string()),
   /** How far behind the programme its viewers are, s; null: nobody knows. */
   delayS: z.nullable(z.number()),
+  /** `measured`: its page says so; `learned`: from how viewers wrote; `rule`: as its place says of all. */
+  delayFrom: z.enum(['measured', 'learned', 'rule']),
   /** Who watches there now, as the place counts; null while nobody can know. */
   viewers: z.nullable(z.int()),
 });

@@ -1,6 +1,6 @@
 import { toCsv, toJsonLines, toText, toWebVtt, type ExportedMessage } from './export-chat';
 import { mergeWritten } from './merge';
-import { showTimeOf } from './show-time';
+import { showTimeOf, steadyDelay } from './show-time';
 
 describe('the show time of a message', () => {
   const cases: [string, Parameters<typeof showTimeOf>, number | null][] = [
@@ -12,6 +12,19 @@ describe('the show time of a message', () => {
     ['before anything could be seen there', [4000, 1000, 1000, 5000], null],
   ];
   for (const [what, args, wanted] of cases) it(what, () => expect(showTimeOf(...args)).toBe(wanted));
+});
+
+describe('how far behind viewers are', () => {
+  it('is the middle of what was measured lately, whatever one look says', () => {
+    let lately: readonly number[] = [];
+    const told = [8000, 8100, 60_000, 8050, 7900, 20_000, 20_100, 20_200, 20_050].map((measuredMs) => {
+      const steady = steadyDelay(lately, measuredMs);
+      ({ lately } = steady);
+      return steady.delayMs;
+    });
+    expect(told).toEqual([8000, 8100, 8100, 8100, 8050, 8100, 20_000, 20_000, 20_050]);
+    expect(lately.length).toBe(5);
+  });
 });
 
 describe('the one list', () => {
@@ -47,6 +60,9 @@ describe('chat in a file', () => {
     text: 'Hello',
     standing: 'shown',
     question: 'none',
+    kind: 'message',
+    takenBack: false,
+    accountDays: null,
   };
 
   it('is CSV that a spreadsheet reads as text', () => {
@@ -64,7 +80,21 @@ describe('chat in a file', () => {
     expect(toWebVtt([hidden])).toBe('WEBVTT\n\n');
     for (const wanted of ['"say ""rye"""', '"two\nlines"', '"a, b"', ",'=1+1\r\n", ",'-5\r\n"])
       expect(lines).toContain(wanted);
-    expect(lines).toContain('1:02:03,2026-11-23T20:00:00.000Z,Emberplay,Ilse,no,shown,none,');
+    expect(lines).toContain('1:02:03,2026-11-23T20:00:00.000Z,Emberplay,Ilse,no,shown,none,message,no,');
+  });
+
+  it('leaves out of what others may see what is private or was taken back', () => {
+    const all = [
+      message,
+      { ...message, kind: 'private' as const, text: 'my order number' },
+      { ...message, takenBack: true, text: 'a slip' },
+      { ...message, kind: 'sale' as const, text: 'bought one' },
+    ];
+    expect(toText(all)).toBe('1:02:03  Ilse (Emberplay): Hello\n1:02:03  Ilse (Emberplay): bought one\n');
+    expect(toWebVtt(all).match(/-->/g)!.length).toBe(2);
+    // The team's own files have all of it, and say what it is.
+    expect(toCsv(all)).toContain('none,private,no,my order number');
+    expect(toCsv(all)).toContain('none,message,yes,a slip');
   });
 
   it('is WebVTT in show time, in which a message cannot begin a cue of its own', () => {

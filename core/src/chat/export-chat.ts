@@ -1,3 +1,4 @@
+import { vttText, vttTime } from '../marks';
 import { formatShowTime } from '../stage';
 
 /** One message as it leaves the house in a file. */
@@ -13,7 +14,20 @@ export interface ExportedMessage {
   /** Whether the house shows it, keeps it for a person, or hides it. */
   readonly standing: 'shown' | 'aside' | 'hidden';
   readonly question: 'none' | 'lined_up' | 'answered';
+  /** `private`: to the house alone; `follow` and `sale`: told by the place. */
+  readonly kind: 'message' | 'private' | 'follow' | 'sale';
+  /** Its writer took it back. */
+  readonly takenBack: boolean;
+  /** Age of the writer's account, days; null: not known. */
+  readonly accountDays: number | null;
 }
+
+/** Whether a person wrote it, and not the place about one. */
+export const isWritten = (kind: ExportedMessage['kind']): boolean => kind === 'message' || kind === 'private';
+
+/** Whether anybody but the team may see it. */
+const isPublic = ({ standing, kind, takenBack }: ExportedMessage): boolean =>
+  standing === 'shown' && kind !== 'private' && !takenBack;
 
 const HEAD = [
   'show_time',
@@ -23,13 +37,15 @@ const HEAD = [
   'by_the_house',
   'standing',
   'question',
+  'kind',
+  'taken_back',
   'text',
 ];
 
 /** CSV by RFC 4180, UTF-8 with a mark at its start, which spreadsheets need to see that it is. */
 export function toCsv(messages: readonly ExportedMessage[]): string {
   const rows = messages.map(
-    ({ showTimeMs, writtenAtMs, destination, author, owner, standing, question, text }) => [
+    ({ showTimeMs, writtenAtMs, destination, author, owner, standing, question, kind, takenBack, text }) => [
       showTimeMs === null ? '' : formatShowTime(showTimeMs),
       new Date(writtenAtMs).toISOString(),
       destination,
@@ -37,6 +53,8 @@ export function toCsv(messages: readonly ExportedMessage[]): string {
       owner ? 'yes' : 'no',
       standing,
       question,
+      kind,
+      takenBack ? 'yes' : 'no',
       text,
     ],
   );
@@ -53,10 +71,10 @@ function cell(text: string): string {
 export const toJsonLines = (messages: readonly ExportedMessage[]): string =>
   messages.map((message) => `${JSON.stringify(message)}\n`).join('');
 
-/** For people: a line each, with show time. What is hidden is left out. */
+/** For people: a line each, with show time. What is hidden, private or taken back is left out. */
 export const toText = (messages: readonly ExportedMessage[]): string =>
   messages
-    .filter(({ standing }) => standing !== 'hidden')
+    .filter((message) => message.standing !== 'hidden' && isPublic({ ...message, standing: 'shown' }))
     .map(({ showTimeMs, destination, author, text }) => {
       const time = showTimeMs === null ? '-:--:--' : formatShowTime(showTimeMs);
       return `${time}  ${author} (${destination}): ${text.replace(/\s+/g, ' ')}\n`;
@@ -69,7 +87,7 @@ const CUE_MS = 6000;
 /** WebVTT (W3C): every message at the moment its writer was watching. Those without a show time are left out. */
 export function toWebVtt(messages: readonly ExportedMessage[]): string {
   const cues = messages
-    .filter((message) => message.showTimeMs !== null && message.standing === 'shown')
+    .filter((message) => message.showTimeMs !== null && isPublic(message))
     .sort((a, b) => a.showTimeMs! - b.showTimeMs!)
     .map(
       ({ showTimeMs, author, destination, text }) =>
@@ -78,13 +96,3 @@ export function toWebVtt(messages: readonly ExportedMessage[]): string {
     );
   return `WEBVTT\n\n${cues.map((cue) => `${cue}\n\n`).join('')}`;
 }
-
-function vttTime(ms: number): string {
-  const two = (n: number) => String(n).padStart(2, '0');
-  const [h, m, s] = [ms / 3_600_000, (ms / 60_000) % 60, (ms / 1000) % 60].map(Math.floor);
-  return `${two(h!)}:${two(m!)}:${two(s!)}.${String(Math.floor(ms % 1000)).padStart(3, '0')}`;
-}
-
-/** A blank line would end the cue, and an arrow would begin another. */
-const vttText = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replace(/\s+/g, ' ');

@@ -62,9 +62,23 @@ const DIGITS: Readonly<Record<string, string>> = {
 /** Marks, what has no shape, and the fillers of Hangul, which are letters by name. */
 const UNSEEN = /[\p{Cf}\p{Mn}\p{Me}\u115f\u1160\u3164\uffa0]/gu;
 
+/** Several rules ask for the same text, one after the other. */
+let last: { readonly text: string; readonly words: readonly string[] } = { text: '', words: [] };
+
+const PLAIN = /^[ -~]*$/;
+const PLAIN_WORD = /^[a-z]+$/;
+
 /** The words of a text, folded. Emoji and punctuation part words; a row of single letters is read as one word. */
 export function foldedWords(text: string): readonly string[] {
-  const plain = text.normalize('NFKD').replace(UNSEEN, '').toLowerCase();
+  if (last.text !== text) last = { text, words: foldAll(text) };
+  return last.words;
+}
+
+function foldAll(text: string): readonly string[] {
+  // Most texts have nothing to be taken apart.
+  const plain = PLAIN.test(text)
+    ? text.toLowerCase()
+    : text.normalize('NFKD').replace(UNSEEN, '').toLowerCase();
   const pieces = plain.split(/[^\p{L}\p{N}@$!|€]+/u).filter(Boolean);
   const words: string[] = [];
   let spaced = '';
@@ -73,7 +87,7 @@ export function foldedWords(text: string): readonly string[] {
     spaced = '';
   };
   for (const piece of pieces) {
-    if (Array.from(piece).length === 1) spaced += piece;
+    if (piece.length <= 2 && Array.from(piece).length === 1) spaced += piece;
     else {
       finish();
       words.push(folded(piece));
@@ -87,6 +101,7 @@ export function foldedWords(text: string): readonly string[] {
 export const foldedText = (text: string): string => foldedWords(text).join(' ');
 
 function folded(word: string): string {
+  if (PLAIN_WORD.test(word)) return word.replace(/([a-z])\1+/g, '$1');
   const isNumber = /^\p{N}+$/u.test(word);
   // Marks of exclamation are letters only between letters.
   const inner = word.replace(/^[!|]+|[!|]+$/g, '');

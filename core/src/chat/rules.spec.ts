@@ -1,7 +1,21 @@
 import fc from 'fast-check';
 import { foldedText, foldedWords, hasPhrase } from './fold';
 import { readingSeconds } from './reading-time';
-import { ChatMemory, hostsIn, judge, USUAL_RULES, type ChatRule, type RuleKind } from './rules';
+import { languageOf } from './language';
+import {
+  ChatMemory,
+  completeRules,
+  hostsIn,
+  judge as judgeIn,
+  rulesOfText,
+  USUAL_RULES,
+  type ChatRule,
+  type JudgedMessage,
+  type RuleKind,
+} from './rules';
+
+const judge = (message: JudgedMessage, memory: ChatMemory, rules: readonly ChatRule[]) =>
+  judgeIn(message, memory, rules, languageOf);
 
 describe('a word in disguise', () => {
   for (const disguise of [
@@ -74,7 +88,13 @@ describe('a rule', () => {
     on: true,
     ...values,
   });
-  const said = (text: string, author = 'ana', writtenAtMs = 1000) => ({ author, text, writtenAtMs });
+  const said = (text: string, author = 'ana', writtenAtMs = 1000): JudgedMessage => ({
+    author,
+    destination: 'harbour',
+    text,
+    writtenAtMs,
+    accountDays: null,
+  });
   const against = (text: string, only: ChatRule, memory = new ChatMemory()) =>
     judge(said(text), memory, [only]) !== null;
 
@@ -121,6 +141,58 @@ describe('a rule', () => {
     expect(judge(said('hi'), memory, [rule('first')])).not.toBeNull();
     memory.note(said('hi'));
     expect(judge(said('again'), memory, [rule('first')])).toBeNull();
+  });
+  it('of new accounts is about places that say how old they are', () => {
+    const young = rule('new_account', { most: 7 });
+    const from = (accountDays: number | null) =>
+      judge({ ...said('hi'), accountDays }, new ChatMemory(), [young]) !== null;
+    expect([0, 6, 7, 400, null].map(from)).toEqual([true, true, false, false, false]);
+  });
+  it('of languages is about what is surely in another one', () => {
+    const two = rule('language', { list: ['en', 'es'] });
+    for (const fine of [
+      'How do I know when flour is too fresh to bake with?',
+      '¿Cuánto tiempo tiene que reposar la harina recién molida?',
+      'lol ok',
+      'Focaccia!',
+      'wow wow wow wow',
+      '🍞🍞🍞',
+      'https://brot.example/ueber-das-mehl',
+    ])
+      expect(against(fine, two)).withContext(fine).toBeFalse();
+    for (const other of [
+      'Wie lange muss frisch gemahlenes Mehl ruhen, bevor man damit backt?',
+      'Сколько времени должна отдыхать мука перед замесом?',
+      '小麦粉はどのくらい休ませればいいですか',
+    ])
+      expect(against(other, two)).withContext(other).toBeTrue();
+    expect(against('Guten Abend zusammen, ich bin neu hier', rule('language', { list: [] })))
+      .withContext('with no language let through it means none')
+      .toBeFalse();
+  });
+  it('holds only where it is said to', () => {
+    const links = rule('links', { where: ['tower'] });
+    expect(against('see https://elsewhere.example', links)).toBeFalse();
+    expect(against('see https://elsewhere.example', { ...links, where: ['tower', 'harbour'] })).toBeTrue();
+  });
+  it('that goes by the text alone is asked again when a text changes', () => {
+    expect(rulesOfText(USUAL_RULES).map(({ kind }) => kind)).toEqual([
+      'words',
+      'links',
+      'capitals',
+      'language',
+      'long',
+    ]);
+  });
+  it('that was kept before there were others stays as it was, in today’s order', () => {
+    const kept = [
+      { kind: 'long', action: 'hide', on: false, list: [], most: 80 },
+      { kind: 'links', action: 'aside', on: true, list: ['a.example'], most: 0 },
+    ] as const;
+    const complete = completeRules(kept);
+    expect(complete.map(({ kind }) => kind)).toEqual(USUAL_RULES.map(({ kind }) => kind));
+    expect(complete.find(({ kind }) => kind === 'long')).toEqual({ ...kept[0], where: [] });
+    expect(complete.find(({ kind }) => kind === 'language')!.on).toBeFalse();
   });
   it('that is off says nothing, and the first that speaks decides', () => {
     expect(judge(said('x'.repeat(900)), new ChatMemory(), [rule('long', { on: false })])).toBeNull();

@@ -1,3 +1,15 @@
+const LATELY = 5;
+
+/** Adds what was measured just now to what was measured lately; how far behind viewers are is the middle of it. */
+export function steadyDelay(
+  lately: readonly number[],
+  measuredMs: number,
+): { readonly lately: readonly number[]; readonly delayMs: number } {
+  const kept = [...lately, measuredMs].slice(-LATELY);
+  const sorted = kept.toSorted((a, b) => a - b);
+  return { lately: kept, delayMs: Math.round(sorted[sorted.length >> 1]!) };
+}
+
 /**
  * The moment of the show that the writer of a message was watching: places show the programme later than it goes out,
  * each by its own delay.

@@ -8,18 +8,22 @@ export type PlaceholderValues = Readonly<Record<Placeholder, string | null>>;
 
 const FORM = /\{([a-z]+)\}/g;
 
-export interface Filled {
+export interface Filled<Name extends string = Placeholder> {
   readonly text: string;
   /** Names in braces that there are not: most likely a slip of the finger. They stay as they are. */
   readonly unknown: readonly string[];
   /** Those that nothing is known for yet; they are left out. */
-  readonly missing: readonly Placeholder[];
+  readonly missing: readonly Name[];
 }
 
 /** Fills in what stands in braces: `With {guests} on {date}`. */
-export function fillIn(text: string, values: PlaceholderValues): Filled {
+export function fillIn<Name extends string>(
+  text: string,
+  values: Readonly<Record<Name, string | null>>,
+): Filled<Name> {
   const unknown = new Set<string>();
-  const missing = new Set<Placeholder>();
+  const missing = new Set<Name>();
+  const isPlaceholder = (name: string): name is Name => Object.hasOwn(values, name);
   const filled = text.replace(FORM, (whole, name: string) => {
     if (!isPlaceholder(name)) {
       unknown.add(name);
@@ -31,9 +35,6 @@ export function fillIn(text: string, values: PlaceholderValues): Filled {
   });
   return { text: filled, unknown: [...unknown], missing: [...missing] };
 }
-
-const isPlaceholder = (name: string): name is Placeholder =>
-  (PLACEHOLDERS as readonly string[]).includes(name);
 
 const ELLIPSIS = '…';
 

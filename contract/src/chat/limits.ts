@@ -1,0 +1,2 @@
+/** Longer than any place takes. */
+export const ANSWER_MAX = 2000;
