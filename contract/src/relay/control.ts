@@ -63,9 +63,10 @@ export type LineTestWish = z.infer<typeof LineTestWish>;
 export const LineTestReport = z.object({
   /**
    * `taken`: all of it; `refused`: the place said no to the key; `cut_off`: it took the stream and then let go;
-   * `stalled`: the line does not carry this rate; `no_answer`: nothing there speaks RTMP.
+   * `stalled`: the line does not carry this rate; `no_answer`: nothing there speaks RTMP; `busy`: the
+   * relay's machine has too much to do to make the test picture in time.
    */
-  outcome: z.enum(['taken', 'refused', 'cut_off', 'stalled', 'no_answer', 'no_address']),
+  outcome: z.enum(['taken', 'refused', 'cut_off', 'stalled', 'no_answer', 'no_address', 'busy']),
   /** There and back, ms; null: nobody answered. */
   roundTripMs: z.nullable(z.number()),
   /** What was taken; null: not all of it. */

@@ -3,6 +3,7 @@ import * as z from 'zod/mini';
 import { Destination } from '../destinations';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
 import { Listing } from '../listings';
+import { Mark } from '../marks';
 import { Show } from '../shows';
 import { ProgrammeReport } from './control';
 import { FeedEventNoted, FeedSample } from './feeds';
@@ -22,6 +23,8 @@ export const RelayView = z.object({
   destinations: z.array(Destination),
   /** One for each destination, in their order. */
   listings: z.array(Listing),
+  /** Moments that somebody marked, in the order of the show. */
+  marks: z.array(Mark),
   /** Whoever did last; null when nobody ever has. */
   composing: z.nullable(Composing),
   /** When the programme report was made, by the relay's machine. */

@@ -66,7 +66,11 @@ export const PieceAnswer = z.discriminatedUnion('type', [
   z.object({ type: z.literal('acknowledged'), lane: z.enum(['live', 'backlog']), number: z.int() }),
   /** Somebody joins or the recording begins: the sooner a keyframe comes, the sooner there is a picture. */
   z.object({ type: z.literal('keyframe_wanted') }),
-  /** Bytes of a measuring that have come, all together. */
+  /**
+   * Bytes that have come over this socket, all together: of a measuring, or of pieces on the live lane, told several times
+   * a second. What was sent beyond them is still on its way, in whatever buffers there are: that the browser has let go of
+   * it says nothing.
+   */
   z.object({ type: z.literal('measured'), bytes: z.int() }),
   z.object({ type: z.literal('refused'), code: z.enum(REFUSAL_CODES), sentence: z.string() }),
 ]);

@@ -9,4 +9,6 @@ export * from './outbox';
 export * from './ranges';
 export * from './feed-outlook';
 export * from './delay-line';
+export * from './under-way';
 export * from './uplink-rate';
+export * from './alarms';

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { adviseRate, followedFrom, followUplink, LEAST_PICTURE_KBPS, UPLINK_SHARE } from './uplink-rate';
+import {
+  adviseRate,
+  backlogRoom,
+  followedFrom,
+  followUplink,
+  LEAST_PICTURE_KBPS,
+  UPLINK_SHARE,
+} from './uplink-rate';
 
 const SOUND = 160;
 const places = [
@@ -38,17 +45,34 @@ describe('the advice of what to send', () => {
 });
 
 describe('the rate on air', () => {
-  /** A line of so many kbit/s, for so many windows of half a second. */
-  function onLine(lineKbps: (window: number) => number, windows: number, ceiling = 4000) {
+  /**
+   * A line of so many kbit/s, for so many windows of half a second.
+   *
+   * @param needsKbps what the picture takes when nothing holds it down
+   */
+  function onLine(lineKbps: (window: number) => number, windows: number, needsKbps = Infinity) {
+    const ceiling = 4000;
     let rate = followedFrom(ceiling);
     let waiting = 0;
+    let longestMs = 0;
     const rates: number[] = [];
+    const sent: number[] = [];
+    const arrived: number[] = [];
     for (let i = 0; i < windows; i++) {
-      waiting = Math.max(0, waiting + ((rate.kbps + SOUND - lineKbps(i)) * 1000) / 8 / 2);
-      rate = followUplink(rate, waiting, SOUND, ceiling);
+      sent.push(Math.min(rate.kbps, needsKbps) + SOUND);
+      const carries = lineKbps(i);
+      arrived.push(Math.min(carries, sent.at(-1)! + (waiting * 8 * 2) / 1000));
+      waiting += ((sent.at(-1)! - arrived.at(-1)!) * 1000) / 8 / 2;
+      longestMs = Math.max(longestMs, (waiting * 8) / carries);
+      // As the uplink counts it: over some seconds.
+      const lately = (of: readonly number[]) => of.slice(-4).reduce((a, b) => a + b) / Math.min(4, of.length);
+      // What waits was sent at this rate, its oldest part so long ago.
+      const waitingMs = (waiting * 8) / sent.at(-1)!;
+      const seen = { waitingMs, sentKbps: lately(sent), arrivedKbps: lately(arrived) };
+      rate = followUplink(rate, seen, SOUND, ceiling);
       rates.push(rate.kbps);
     }
-    return { rates, waiting };
+    return { rates, waiting, longestMs };
   }
 
   it('stays where it is while the line carries it', () =>
@@ -61,6 +85,26 @@ describe('the rate on air', () => {
     expect(Math.max(...rates.slice(30))).toBeLessThan(2600);
   });
 
+  it('is as quick with a picture that takes less than its rate', () => {
+    const easy = onLine(() => 1400, 120, 1800);
+    expect(easy.rates[8]!).toBeLessThan(1400);
+    expect(easy.longestMs).toBeLessThan(1500);
+    expect(new Set(onLine(() => 2000, 120, 1500).rates)).toEqual(new Set([4000]));
+  });
+
+  it('keeps viewers within some seconds, whatever the line carries and the picture takes', () =>
+    fc.assert(
+      fc.property(
+        fc.integer({ min: LEAST_PICTURE_KBPS + SOUND + 50, max: 5000 }),
+        fc.integer({ min: LEAST_PICTURE_KBPS, max: 6000 }),
+        (line, needs) => {
+          const { longestMs, waiting } = onLine(() => line, 200, needs);
+          expect(longestMs).toBeLessThan(4000);
+          expect((waiting * 8) / line).toBeLessThan(2000);
+        },
+      ),
+    ));
+
   it('is back at the full rate within two minutes after a bad while', () => {
     const { rates } = onLine((i) => (i < 40 ? 1500 : 20_000), 280);
     expect(Math.min(...rates)).toBeLessThan(1500);
@@ -69,13 +113,48 @@ describe('the rate on air', () => {
 
   it('is never outside its bounds, whatever the line does', () =>
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 0, max: 5_000_000 }), { minLength: 1 }), (waits) => {
+      fc.property(fc.array(fc.integer({ min: 0, max: 50_000 }), { minLength: 1 }), (waits) => {
         let rate = followedFrom(4000);
         for (const waiting of waits) {
-          rate = followUplink(rate, waiting, SOUND, 4000);
+          rate = followUplink(
+            rate,
+            {
+              waitingMs: waiting,
+              sentKbps: waiting % 5000,
+              arrivedKbps: waiting % 3 ? waiting % 4000 : null,
+            },
+            SOUND,
+            4000,
+          );
           expect(rate.kbps).toBeGreaterThanOrEqual(LEAST_PICTURE_KBPS);
           expect(rate.kbps).toBeLessThanOrEqual(4000);
         }
+      }),
+    ));
+});
+
+describe('what was missed', () => {
+  it('may fill the line while what is live gets through', () => expect(backlogRoom(150, 0)).toBe(300_000));
+
+  it('may have no more under way than that', () => {
+    expect(backlogRoom(0, 250_000)).toBe(50_000);
+    expect(backlogRoom(0, 900_000)).toBe(0);
+  });
+
+  it('waits before the picture would have to be softer for it', () => {
+    const seen = { waitingMs: 500, sentKbps: 4000, arrivedKbps: null };
+    expect(followUplink(followedFrom(4000), seen, SOUND, 4000).kbps).toBe(4000);
+    expect(backlogRoom(500, 0)).toBe(0);
+  });
+
+  it('gets less the more of the programme waits', () =>
+    fc.assert(
+      fc.property(fc.nat(2000), fc.nat(2000), fc.nat(400_000), (one, other, own) => {
+        const [less, more] = [Math.min(one, other), Math.max(one, other)];
+        const room = (waitingMs: number) => backlogRoom(waitingMs, own);
+        expect(room(more)).toBeLessThanOrEqual(room(less));
+        expect(room(more)).toBeGreaterThanOrEqual(0);
+        expect(room(less) + own).toBeLessThanOrEqual(Math.max(own, 300_000));
       }),
     ));
 });

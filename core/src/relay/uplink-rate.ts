@@ -61,12 +61,25 @@ function judged(neededKbps: number, uplinkKbps: number | null): RateAdvice['upli
 
 /** Half a second of programme that waits in the line, and it carries too little. */
 const MOST_WAITING_MS = 500;
+/** Of what the line carries: the rest takes away what has piled up. */
+const CARRIED_SHARE = 0.8;
+/** What was just begun is not judged by the little that was sent. */
+const LEAST_SENT_KBPS = 300;
 const STEP_DOWN = 0.7;
 const STEP_UP = 1.12;
 /** Windows without anything waiting before more is tried; the caller's windows are half a second. */
 const CALM_WINDOWS = 16;
 /** After a step down so many windows are waited for its effect. */
 const SETTLING_WINDOWS = 4;
+
+/** How it went lately; picture and sound together. */
+export interface UplinkSeen {
+  /** For so long the oldest of what was sent had not come, at the least within the window. */
+  readonly waitingMs: number;
+  readonly sentKbps: number;
+  /** What came over there; null: nobody said. */
+  readonly arrivedKbps: number | null;
+}
 
 /** The rate that is sent now, and how it came to it. */
 export interface FollowedRate {
@@ -79,21 +92,26 @@ export const followedFrom = (kbps: number): FollowedRate => ({ kbps, calm: 0, se
 
 /**
  * After each half second on air: the rate for the next. Goes down at once when the line holds something back, and up
- * by small steps after a calm while, so that viewers see a softer picture rather than none.
+ * by small steps after a calm while, so that viewers see a softer picture rather than none. A picture that is easy to
+ * encode takes less than its rate: what there is to come down from is told by what is really sent.
  *
- * @param waitingBytes what the line has not taken yet; 0 or more
  * @param ceilingKbps never more than this
  */
 export function followUplink(
   rate: FollowedRate,
-  waitingBytes: number,
+  { waitingMs, sentKbps, arrivedKbps }: UplinkSeen,
   soundKbps: number,
   ceilingKbps: number,
 ): FollowedRate {
-  const waitingMs = (waitingBytes * 8) / (rate.kbps + soundKbps);
+  const reallyKbps = Math.min(rate.kbps, Math.max(LEAST_SENT_KBPS, sentKbps - soundKbps));
   if (waitingMs > MOST_WAITING_MS) {
     if (rate.settling > 0) return { ...rate, calm: 0, settling: rate.settling - 1 };
-    const kbps = Math.max(Math.min(LEAST_PICTURE_KBPS, ceilingKbps), Math.round(rate.kbps * STEP_DOWN));
+    // While something waits, what arrives is what the line carries.
+    const carried = arrivedKbps === null ? Infinity : arrivedKbps * CARRIED_SHARE - soundKbps;
+    const kbps = Math.max(
+      Math.min(LEAST_PICTURE_KBPS, ceilingKbps),
+      Math.round(Math.min(reallyKbps * STEP_DOWN, carried)),
+    );
     return { kbps, calm: 0, settling: SETTLING_WINDOWS };
   }
   const calm = rate.calm + 1;
@@ -101,4 +119,21 @@ export function followUplink(
   if (rate.kbps >= ceilingKbps) return { kbps: ceilingKbps, calm, settling };
   if (calm < CALM_WINDOWS) return { ...rate, calm, settling };
   return { kbps: Math.min(ceilingKbps, Math.round(rate.kbps * STEP_UP)), calm: 0, settling };
+}
+
+/** What may be under way on the backlog lane: enough to fill a wide line, and gone from a narrow one in a second. */
+const MOST_BACKLOG_BYTES = 300_000;
+/** So much of the programme is always under way: the line's length, and the time until an arrival is told. */
+const USUALLY_WAITING_MS = 200;
+
+/**
+ * How many bytes of what was missed may be sent now. What is live goes first: the more of it waits, the less, and
+ * nothing before its rate would have to come down for it ({@link followUplink}).
+ *
+ * @param liveWaitingMs how long ago the oldest of the programme that is under way was sent
+ * @param backlogWaitingBytes sent on the backlog lane, and not there yet
+ */
+export function backlogRoom(liveWaitingMs: number, backlogWaitingBytes: number): number {
+  const share = (MOST_WAITING_MS - liveWaitingMs) / (MOST_WAITING_MS - USUALLY_WAITING_MS);
+  return Math.max(0, Math.round(MOST_BACKLOG_BYTES * Math.min(1, share)) - backlogWaitingBytes);
 }

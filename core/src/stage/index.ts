@@ -1,6 +1,7 @@
 export * from './frame-pace';
 export * from './layout';
 export * from './programme-clock';
+export * from './silence';
 export * from './sound-queue';
 export * from './step-down';
 export * from './test-pattern';

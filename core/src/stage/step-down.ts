@@ -1,22 +1,27 @@
 /**
- * When a computer cannot make every picture: half of them, evenly, are better than most of them in jerks. Steps down
- * at once, and up again only after a calm while, which is twice as long after each relapse, so that the picture does
- * not go back and forth.
+ * When a computer cannot make every picture: half of them, evenly, are better than most of them in jerks. One bad
+ * window is borne, because somebody who comes in costs a moment and no more; two in a row step down. It steps up again
+ * only after a calm while, which is twice as long after each relapse, so that the picture does not go back and forth.
  */
 const TOO_MANY_LEFT_OUT = 0.15;
-/** Windows without a missed picture before all are tried again; the caller's windows are about five seconds. */
+/** A picture that is missed now and then has other reasons. */
+const CALM_LEFT_OUT = 0.02;
+const BAD_WINDOWS = 2;
+/** Windows that are calm before all are tried again; the caller's windows are about five seconds. */
 const CALM_WINDOWS = 4;
 const MOST_CALM_WINDOWS = 64;
 
 export interface StepDown {
   readonly halved: boolean;
-  /** Windows in a row in which nothing was left out. */
+  /** Windows in a row in which next to nothing was left out. */
   readonly calm: number;
+  /** Windows in a row in which too much was. */
+  readonly bad: number;
   /** Calm windows that are wanted before the next step up. */
   readonly wanted: number;
 }
 
-export const FULL_PACE: StepDown = { halved: false, calm: 0, wanted: CALM_WINDOWS };
+export const FULL_PACE: StepDown = { halved: false, calm: 0, bad: 0, wanted: CALM_WINDOWS };
 
 /**
  * After each window: what is to be done in the next.
@@ -25,11 +30,12 @@ export const FULL_PACE: StepDown = { halved: false, calm: 0, wanted: CALM_WINDOW
  * @param leftOut those of them that were not, 0 to `due`
  */
 export function judgeWindow(step: StepDown, due: number, leftOut: number): StepDown {
-  const calm = leftOut === 0 ? step.calm + 1 : 0;
+  const calm = leftOut / due <= CALM_LEFT_OUT ? step.calm + 1 : 0;
+  const bad = leftOut / due > TOO_MANY_LEFT_OUT ? step.bad + 1 : 0;
   if (!step.halved) {
-    if (leftOut / due <= TOO_MANY_LEFT_OUT) return { ...step, calm };
-    return { halved: true, calm: 0, wanted: step.wanted };
+    if (bad < BAD_WINDOWS) return { ...step, calm, bad };
+    return { halved: true, calm: 0, bad: 0, wanted: step.wanted };
   }
-  if (calm < step.wanted) return { ...step, calm };
-  return { halved: false, calm: 0, wanted: Math.min(MOST_CALM_WINDOWS, step.wanted * 2) };
+  if (calm < step.wanted) return { ...step, calm, bad };
+  return { halved: false, calm: 0, bad: 0, wanted: Math.min(MOST_CALM_WINDOWS, step.wanted * 2) };
 }
