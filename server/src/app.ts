@@ -12,6 +12,7 @@ import { mountChat } from './chat/routes';
 import type { AskPlace } from './destinations/ask-place';
 import { mountPictures } from './listings/pictures';
 import { mountListings } from './listings/routes';
+import { mountMarks } from './marks/routes';
 import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
 import { mountClock } from './clock/routes';
@@ -144,6 +145,7 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
   mountIncident(api, app);
   mountDrill(api, app);
   mountChat(api, app, lines);
+  mountMarks(api, app);
   http.use(api);
   http.use('/api', () => {
     throw notFound('page');

@@ -1,24 +1,26 @@
 import type { ChatLine } from '@juncta/contract/chat';
-import { ChatMemory, judge, showTimeOf } from '@juncta/core/chat';
-import { randomUUID } from 'node:crypto';
 import type { App } from '../app';
-import { isDatabaseAway, type Transaction } from '../database/connect';
-import { connectorOf, viewerDelayMs, type PlaceMessage } from '../destinations/connectors';
+import { isDatabaseAway } from '../database/connect';
+import { connectorOf, viewerDelay } from '../destinations/connectors';
 import type { DestinationRow } from '../destinations/store';
 import { appendEvent } from '../events/store';
 import { targetOf } from '../destinations/at-place';
-import { changeListing, openChats, type ListingRow } from '../listings/store';
-import * as store from './store';
+import { openChats, type ListingRow } from '../listings/store';
+import { Keeping, type Origin } from './keeping';
+import { LearnedDelays } from './learned-delays';
+import { releaseForgotten } from './moderation';
+import { Practices } from './practice';
+import { rightShowTimes } from './show-times';
+import { writeTimed } from './texts';
 
-/** For rules that ask what was said before. */
-const MOST_REMEMBERED = 500;
 /** Which chats are to be followed is looked at this often. */
 const RECONCILE_MS = 1000;
 /** A channel's chat goes on from show to show: of what is there when it is opened, only so much belongs to this one. */
 const BEFORE_MS = 10 * 60_000;
 
 interface Line {
-  readonly eventRef: string | null;
+  /** As it was at the last look. */
+  listing: ListingRow;
   readonly stop: AbortController;
   state: ChatLine;
 }
@@ -32,14 +34,24 @@ export class ChatLines {
   private timer: NodeJS.Timeout | undefined;
   private stopped = false;
 
-  constructor(private readonly app: App) {}
+  readonly keeping: Keeping;
+  readonly practices: Practices;
+  private readonly learned: LearnedDelays;
+
+  constructor(private readonly app: App) {
+    this.keeping = new Keeping(app);
+    this.practices = new Practices(app, this.keeping);
+    this.learned = new LearnedDelays(app);
+  }
 
   start(): void {
+    this.practices.start();
     this.timer = setTimeout(() => void this.reconcile(), RECONCILE_MS);
   }
 
   stop(): void {
     this.stopped = true;
+    this.practices.stop();
     clearTimeout(this.timer);
     for (const { stop } of this.lines.values()) stop.abort();
   }
@@ -54,12 +66,17 @@ export class ChatLines {
     if (this.stopped) return;
     try {
       const wanted = await openChats(this.app.db);
+      // What is in earnest is not mixed with what is not.
+      for (const { listing } of wanted) await this.practices.endIfOn(listing.showId);
       const names = new Set<string>();
       for (const { listing, destination } of wanted) {
         const name = `${listing.showId} ${listing.destinationId}`;
         names.add(name);
         const line = this.lines.get(name);
-        if (line?.eventRef === listing.eventRef) continue;
+        if (line?.listing.eventRef === listing.eventRef) {
+          line.listing = listing;
+          continue;
+        }
         line?.stop.abort();
         this.open(name, listing, destination);
       }
@@ -67,15 +84,36 @@ export class ChatLines {
         if (names.has(name)) continue;
         stop.abort();
         this.lines.delete(name);
-        if (![...this.lines.values()].some((other) => other.state.showId === state.showId))
-          this.memories.delete(state.showId);
+        if (![...this.lines.values()].some((other) => other.state.showId === state.showId)) {
+          this.keeping.forget(state.showId);
+          this.keeping.reactions.forget(state.showId);
+        }
         await this.tell({ ...state, state: 'closed', sentence: null });
       }
+      await this.keeping.floods.look();
+      await this.keeping.reactions.tell();
+      await this.learned.look(wanted);
+      await rightShowTimes(this.app, wanted);
+      await releaseForgotten(this.app);
+      for (const showId of new Set(wanted.map(({ listing }) => listing.showId))) this.writeTimed(showId);
     } catch (error) {
       if (!isDatabaseAway(error)) this.app.log.error({ err: error }, 'the chats could not be looked after');
     }
     clearTimeout(this.timer);
     if (!this.stopped) this.timer = setTimeout(() => void this.reconcile(), RECONCILE_MS);
+  }
+
+  private readonly writing = new Set<string>();
+
+  /** Beside everything else, since places take their time; and never twice at once, or they would get it twice. */
+  private writeTimed(showId: string): void {
+    if (this.writing.has(showId)) return;
+    this.writing.add(showId);
+    writeTimed(this.app, showId)
+      .catch((error: unknown) => {
+        if (!isDatabaseAway(error)) this.app.log.error({ err: error }, 'a timed text could not be written');
+      })
+      .finally(() => this.writing.delete(showId));
   }
 
   private open(name: string, listing: ListingRow, row: DestinationRow): void {
@@ -84,7 +122,7 @@ export class ChatLines {
     const { showId, destinationId, eventRef } = listing;
     const stop = new AbortController();
     const line: Line = {
-      eventRef,
+      listing,
       stop,
       state: { showId, destinationId, state: 'connecting', sentence: null },
     };
@@ -112,9 +150,15 @@ export class ChatLines {
                 'refused',
                 `${row.name} does not let us read its chat: ${why}. A producer has to look at it.`,
               ),
+            reacted: (totals) =>
+              stop.signal.aborted
+                ? Promise.resolve()
+                : this.keeping.reactions.note(originOf(line, row), totals),
             messages: (arrived, cursor) => {
               const kept = arrived.filter(({ writtenAtMs }) => writtenAtMs > openedAtMs - BEFORE_MS);
-              return stop.signal.aborted ? Promise.resolve() : this.keep(listing, row, kept, cursor);
+              return stop.signal.aborted
+                ? Promise.resolve()
+                : this.keeping.keep(originOf(line, row), kept, cursor);
             },
           },
           stop.signal,
@@ -127,104 +171,18 @@ export class ChatLines {
       });
   }
 
-  /** Messages and how far they were read, in one transaction. */
-  private async keep(
-    { showId, destinationId, sent }: ListingRow,
-    row: DestinationRow,
-    arrived: readonly PlaceMessage[],
-    cursor: string | null,
-  ): Promise<void> {
-    const nowMs = this.app.securityClock.now();
-    const showTimeNowMs = this.app.relay?.reportOf(showId)?.showTimeMs ?? null;
-    const rows = arrived.map((message) => ({
-      id: randomUUID(),
-      showId,
-      destinationId,
-      placeMessageId: message.id,
-      authorId: message.author.id,
-      authorName: message.author.name,
-      owner: message.author.owner,
-      text: message.text,
-      writtenAt: message.writtenAtMs,
-      receivedAt: nowMs,
-      showTimeMs: showTimeOf(
-        showTimeNowMs,
-        nowMs,
-        message.writtenAtMs,
-        viewerDelayMs(row.kind, sent?.settings),
-      ),
-      replyToPlaceId: message.replyTo,
-      sentBy: null,
-    }));
-    const kept = this.app.db.transaction(async (tx) => {
-      const judged = await this.judged(tx, showId, destinationId, rows);
-      const added = await store.addMessages(tx, judged);
-      // Only what is new was done anything with.
-      const acts = judged.filter(({ id, standing }) => standing !== undefined && added.includes(id));
-      await store.noteActs(
-        tx,
-        acts.map(({ id: messageId, standing, standingBy }) => ({
-          id: randomUUID(),
-          showId,
-          messageId,
-          act: standing === 'hidden' ? ('rule_hide' as const) : ('rule_aside' as const),
-          by: standingBy!,
-          at: nowMs,
-        })),
-      );
-      await changeListing(tx, showId, destinationId, { chatCursor: cursor });
-      if (added.length === 0) return;
-      const messages = await store.messagesWithIds(tx, added);
-      await appendEvent(tx, this.app.clock, 'chat', 'messages.added', { showId, messages });
-    });
-    await kept.catch((error: unknown) => {
-      // What was noted and not kept comes again: the memory is made anew from what is kept.
-      this.memories.delete(showId);
-      throw error;
-    });
-  }
-
-  /** How each stands from the beginning: by who is muted, and by the house's rules. */
-  private async judged(
-    tx: Transaction,
-    showId: string,
-    destinationId: string,
-    rows: readonly store.NewMessage[],
-  ): Promise<store.NewMessage[]> {
-    const [muted, rules] = [await store.mutedAt(tx, showId, destinationId), await store.readRules(tx)];
-    let memory = this.memories.get(showId);
-    if (!memory) this.memories.set(showId, (memory = await this.remember(tx, showId)));
-    const known = memory;
-    // Some places bring their pages again and again: what is told twice was not said twice.
-    const placeIds = rows.map(({ placeMessageId }) => placeMessageId);
-    const before = await store.knownPlaceIds(tx, showId, destinationId, placeIds);
-    return rows.map((row) => {
-      if (row.owner || before.has(row.placeMessageId)) return row;
-      const author = `${destinationId} ${row.authorId}`;
-      const by = muted.get(row.authorId);
-      const message = { author, text: row.text, writtenAtMs: row.writtenAt };
-      const rule = judge(message, known, rules);
-      known.note(message);
-      if (by !== undefined) return { ...row, standing: 'hidden', standingBy: by };
-      if (!rule) return row;
-      return { ...row, standing: rule.action === 'hide' ? 'hidden' : 'aside', standingBy: rule.kind };
-    });
-  }
-  private readonly memories = new Map<string, ChatMemory>();
-
-  /** What was written before this server was there. */
-  private async remember(tx: Transaction, showId: string): Promise<ChatMemory> {
-    const memory = new ChatMemory();
-    for (const { destinationId, author, text, writtenAtMs } of await store.newestMessages(
-      tx,
-      showId,
-      MOST_REMEMBERED,
-    ))
-      memory.note({ author: `${destinationId} ${author.id}`, text, writtenAtMs });
-    return memory;
-  }
-
   private async tell(line: ChatLine): Promise<void> {
     await this.app.db.transaction((tx) => appendEvent(tx, this.app.clock, 'chat', 'line.changed', line));
   }
 }
+
+/** With the delay as it was last measured. */
+const originOf = ({ listing }: Line, { kind }: DestinationRow): Origin => {
+  const delay = viewerDelay(kind, listing);
+  return {
+    showId: listing.showId,
+    destinationId: listing.destinationId,
+    delayMs: delay.ms,
+    delayAbout: delay.from === 'rule',
+  };
+};

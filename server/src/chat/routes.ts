@@ -1,84 +1,74 @@
-import { closeChat, readChat, setOnProgramme, writeChat, type AnswerOutcome } from '@juncta/contract/chat';
-import { right, Id } from '@juncta/contract/http';
-import { showTimeOf, toCsv, toJsonLines, toText, toWebVtt } from '@juncta/core/chat';
-import { overLength } from '@juncta/core/listings';
-import { randomUUID } from 'node:crypto';
+import {
+  closeChat,
+  findMessages,
+  FOUND_PAGE,
+  readChat,
+  setOnProgramme,
+  writeChat,
+} from '@juncta/contract/chat';
+import { Id } from '@juncta/contract/http';
+import { toCsv, toJsonLines, toText, toWebVtt } from '@juncta/core/chat';
 import type { Router } from 'express';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
-import { enforce, findVisitor } from '../access/sessions';
 import type { App } from '../app';
-import { connectorOf, viewerDelayMs } from '../destinations/connectors';
-import { destinationsOfShow, type DestinationRow } from '../destinations/store';
+import { destinationsOfShow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
+import { admit } from '../http/files';
 import { mount } from '../http/mount';
-import { atPlace, placeRefusal } from '../destinations/at-place';
-import { changeListing, listingsOf, type ListingRow } from '../listings/store';
+import { changeListing, listingsOf } from '../listings/store';
 import { findShow } from '../shows/store';
 import type { ChatLines } from './chat-lines';
+import { mountChatFigures } from './figures';
+import { describeFlood, lateFloods } from './flood-store';
+import { mountFloods } from './floods';
 import { mountModeration } from './moderation';
+import { whyNotShown } from './on-programme';
+import { mountPlaceChats } from './place-chats';
+import { mountPractice } from './practice';
+import { findPractice } from './practice-store';
+import { mountRules } from './rules';
 import * as store from './store';
+import { mountTexts } from './texts';
+import { mountViewers, notesIn } from './viewers';
+import { write } from './writing';
 
-/** A desk is given so many of the newest; what is older is in the files. */
+/** A desk is given so many of the newest, and asks for what is older. */
 const MOST_READ = 500;
+/** Floods are told as long after they are over. */
+const LATE_MS = 5 * 60_000;
 
 export function mountChat(router: Router, app: App, lines: ChatLines): void {
   mount(router, app, readChat, async ({ params: { showId } }) => {
     if (!(await findShow(app.db, showId))) throw notFound('show');
     return app.db.transaction(
-      async (tx) => ({
-        messages: await store.newestMessages(tx, showId, MOST_READ),
-        lines: lines.linesOf(showId),
-        onProgramme: await store.findOnProgramme(tx, showId, app.securityClock.now()),
-        seq: await lastSeq(tx, 'chat'),
-      }),
+      async (tx) => {
+        const newest = await store.newestMessages(tx, showId, MOST_READ + 1);
+        return {
+          messages: newest.slice(-MOST_READ),
+          more: newest.length > MOST_READ,
+          lines: lines.linesOf(showId),
+          floods: (await lateFloods(tx, showId, app.securityClock.now() - LATE_MS)).map(describeFlood),
+          notes: await notesIn(tx, showId),
+          reactions: await lines.keeping.reactions.of(tx, showId),
+          onProgramme: await store.findOnProgramme(tx, showId, app.securityClock.now()),
+          practice: await findPractice(tx, showId),
+          seq: await lastSeq(tx, 'chat'),
+        };
+      },
       { isolationLevel: 'repeatable read', accessMode: 'read only' },
     );
   });
 
-  mount(router, app, writeChat, async ({ params: { showId }, body, memberId }) => {
-    const asked = body.replyTo === null ? null : await store.findMessage(app.db, showId, body.replyTo);
+  mount(router, app, findMessages, async ({ params: { showId }, body }) => {
+    if (!(await findShow(app.db, showId))) throw notFound('show');
+    const found = await store.findMessages(app.db, showId, body, FOUND_PAGE + 1);
+    return { messages: found.slice(-FOUND_PAGE), more: found.length > FOUND_PAGE };
+  });
+
+  mount(router, app, writeChat, async ({ params: { showId }, body: { id, text, replyTo }, memberId }) => {
+    const asked = replyTo === null ? null : await store.findMessage(app.db, showId, replyTo);
     if (asked === undefined) throw notFound('message');
-    const destinations = await destinationsOfShow(app.db, showId);
-    const listings = (await listingsOf(app.db, showId)).filter(({ chatOpen }) => chatOpen);
-    const places = listings.flatMap((listing) => {
-      const row = destinations.find(({ id }) => id === listing.destinationId)!;
-      const { chat } = connectorOf(row.kind);
-      // To everybody means wherever one can write; an answer has one place, and is told when it has none.
-      const wanted = asked === null ? chat?.write != null : chat !== null && asked.destinationId === row.id;
-      return wanted ? { listing, row } : [];
-    });
-    if (places.length === 0) {
-      throw new Refusal(
-        'not_ready',
-        asked
-          ? 'The chat where this was asked is not open any more. Nothing was sent.'
-          : 'No chat is open yet. It opens with the first feed to a destination that has one.',
-      );
-    }
-    const done = await store.sentTo(app.db, body.id);
-    const outcomes = await Promise.all(
-      places.map(async ({ listing, row }): Promise<AnswerOutcome> => {
-        const destinationId = row.id;
-        if (done.includes(destinationId)) return { destinationId, sent: true, sentence: null };
-        try {
-          await writeAt(app, {
-            listing,
-            row,
-            id: body.id,
-            memberId,
-            text: body.text,
-            replyTo: asked?.placeMessageId ?? null,
-          });
-          return { destinationId, sent: true, sentence: null };
-        } catch (error) {
-          const told = placeRefusal(row.name, error, 'nothing was written there');
-          if (!(told instanceof Refusal)) throw told;
-          return { destinationId, sent: false, sentence: told.sentence };
-        }
-      }),
-    );
-    return { outcomes };
+    return { outcomes: await write(app, { showId, id, text, memberId, asked }) };
   });
 
   mount(router, app, setOnProgramme, async ({ params: { showId }, body }) =>
@@ -86,13 +76,11 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
       const nowMs = app.securityClock.now();
       const message = body.messageId === null ? null : await store.findMessage(tx, showId, body.messageId);
       if (message === undefined) throw notFound('message');
-      if (message && message.standing !== 'shown')
-        throw new Refusal(
-          'not_ready',
-          'It is set aside or hidden. Let it through before it goes on the programme.',
-        );
+      const why = message && whyNotShown(message);
+      if (why) throw new Refusal('not_ready', why);
       const until = nowMs + body.seconds * 1000;
-      const values = body.messageId === null ? null : { messageId: body.messageId, until };
+      const values =
+        body.messageId === null ? null : { messageId: body.messageId, until, text: body.text ?? null };
       await store.setOnProgramme(tx, showId, values);
       const onProgramme = await store.findOnProgramme(tx, showId, nowMs);
       await appendEvent(tx, app.clock, 'chat', 'programme.set', { showId, onProgramme });
@@ -109,68 +97,14 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
   });
 
   mountModeration(router, app);
+  mountRules(router, app);
+  mountViewers(router, app);
+  mountFloods(router, app, lines.keeping.floods);
+  mountPlaceChats(router, app);
+  mountTexts(router, app);
+  mountPractice(router, app, lines.practices);
+  mountChatFigures(router, app);
   mountFiles(router, app);
-}
-
-interface Writing {
-  readonly listing: ListingRow;
-  readonly row: DestinationRow;
-  readonly id: string;
-  readonly memberId: string;
-  readonly text: string;
-  readonly replyTo: string | null;
-}
-
-async function writeAt(app: App, { listing, row, id, memberId, text, replyTo }: Writing): Promise<void> {
-  const { chat, rules } = connectorOf(row.kind);
-  const rule = rules.capabilities.chat.reply;
-  const over = overLength(text, rule);
-  if (over > 0) {
-    throw new Refusal(
-      'not_ready',
-      `${row.name} takes at most ${rule!.max}; this is ${over} over. Nothing was written there.`,
-    );
-  }
-  const { showId, destinationId, eventRef } = listing;
-  const write = chat?.write;
-  if (!write)
-    throw new Refusal(
-      'not_ready',
-      `${row.name} lets nobody write from outside. Answer on the programme instead.`,
-    );
-  const written = await atPlace(app, row, (target) => write(target, eventRef, text, replyTo, app.ask));
-  const nowMs = app.securityClock.now();
-  const showTimeNowMs = app.relay?.reportOf(showId)?.showTimeMs ?? null;
-  await app.db.transaction(async (tx) => {
-    await store.addSent(tx, { id, showId, destinationId });
-    // The line may have brought it already; whoever wrote it is added then.
-    const added = await store.addMessages(tx, [
-      {
-        id: randomUUID(),
-        showId,
-        destinationId,
-        placeMessageId: written.id,
-        authorId: written.author.id,
-        authorName: written.author.name,
-        owner: true,
-        text: written.text,
-        writtenAt: written.writtenAtMs,
-        receivedAt: nowMs,
-        showTimeMs: showTimeOf(
-          showTimeNowMs,
-          nowMs,
-          written.writtenAtMs,
-          viewerDelayMs(row.kind, listing.sent?.settings),
-        ),
-        replyToPlaceId: written.replyTo,
-        sentBy: memberId,
-      },
-    ]);
-    const ids =
-      added.length > 0 ? added : await store.nameSender(tx, showId, destinationId, written.id, memberId);
-    const messages = await store.messagesWithIds(tx, ids);
-    await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages });
-  });
 }
 
 const FILES = {
@@ -183,9 +117,7 @@ const FILES = {
 /** `GET /api/shows/:show/chat.csv`, `.vtt`, `.jsonl` and `.txt`: everything that was written, for whatever comes after. */
 function mountFiles(router: Router, app: App): void {
   router.get('/api/shows/:showId/chat.:format', async (req, res) => {
-    await app.tries.countRequest(req.ip ?? 'unknown');
-    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
-    enforce(right('chat.read'), token ? await findVisitor(app.db, app.securityClock, token) : null);
+    await admit(app, req, 'chat.read');
     const { showId, format } = req.params;
     const file = FILES[format as keyof typeof FILES];
     if (!Id.safeParse(showId).success || !Object.hasOwn(FILES, format)) throw notFound('file');
@@ -200,6 +132,9 @@ function mountFiles(router: Router, app: App): void {
       text: message.text,
       standing: message.standing,
       question: message.question,
+      kind: message.kind,
+      takenBack: message.takenBack,
+      accountDays: message.author.accountDays,
     }));
     res.setHeader('Cache-Control', 'private, no-store');
     res.attachment(`juncta-chat.${format}`);

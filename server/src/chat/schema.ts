@@ -1,5 +1,14 @@
-import { QUESTION_STATES, STANDINGS, type ChatActNoted } from '@juncta/contract/chat';
-import type { ChatRule } from '@juncta/core/chat';
+import {
+  FLOOD_ANSWERS,
+  FOR_HOST_STATES,
+  MESSAGE_KINDS,
+  QUESTION_STATES,
+  STANDINGS,
+  TIMED_STATES,
+  type ChatActNoted,
+} from '@juncta/contract/chat';
+import type { ChatRule, PracticeLine, ReactionCounts } from '@juncta/core/chat';
+import { sql } from 'drizzle-orm';
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { destination } from '../destinations/schema';
@@ -15,7 +24,30 @@ const destinationId = () =>
     .notNull()
     .references(() => destination.id);
 
-/** What was written at the places during and around a show: only ever added to. */
+/** Floods that were noticed, with what they are known by. */
+export const chatFlood = pgTable(
+  'chat_flood',
+  {
+    id: uuid().primaryKey(),
+    showId: showId(),
+    sinceAt: instantMs('since_at').notNull(),
+    lastAt: instantMs('last_at').notNull(),
+    /** Null: it is still coming. */
+    endedAt: instantMs('ended_at'),
+    messages: integer().notNull(),
+    writers: integer().notNull(),
+    destinationIds: jsonb('destination_ids').$type<string[]>().notNull(),
+    sample: text().notNull(),
+    traits: jsonb().$type<readonly string[]>().notNull(),
+    authors: jsonb().$type<readonly string[]>().notNull(),
+    answer: text({ enum: FLOOD_ANSWERS }).notNull().default('open'),
+    /** The name of whoever answered it. */
+    answeredBy: text('answered_by'),
+  },
+  (t) => [index('chat_flood_order').on(t.showId, t.lastAt)],
+);
+
+/** What was written at the places during and around a show. What a writer changes or takes back is kept as it was. */
 export const chatMessage = pgTable(
   'chat_message',
   {
@@ -24,13 +56,29 @@ export const chatMessage = pgTable(
     destinationId: destinationId(),
     /** The place's own name of it: what comes twice is kept once. */
     placeMessageId: text('place_message_id').notNull(),
+    kind: text({ enum: MESSAGE_KINDS }).notNull().default('message'),
     authorId: text('author_id').notNull(),
     authorName: text('author_name').notNull(),
     owner: boolean().notNull(),
+    badges: jsonb().$type<readonly string[]>().notNull().default([]),
+    /** Age of the account when this was written, days. */
+    accountDays: integer('account_days'),
+    /** In how many other shows its writer had written at this destination. */
+    otherShows: integer('other_shows').notNull().default(0),
+    /** The first of its writer in this show. */
+    first: boolean().notNull().default(false),
     text: text().notNull(),
+    /** Changed by its writer over there. */
+    editedAt: instantMs('edited_at'),
+    /** As it was at first; null: it was never changed. */
+    originalText: text('original_text'),
+    /** By its writer or their place. */
+    takenBack: boolean('taken_back').notNull().default(false),
     writtenAt: instantMs('written_at').notNull(),
     receivedAt: instantMs('received_at').notNull(),
     showTimeMs: integer('show_time_ms'),
+    /** Reckoned by the house rule for its place, since nothing else was known then. */
+    showTimeAbout: boolean('show_time_about').notNull().default(false),
     /** The place's name of the message it answers. */
     replyToPlaceId: text('reply_to_place_id'),
     sentBy: uuid('sent_by').references(() => member.id),
@@ -39,12 +87,37 @@ export const chatMessage = pgTable(
     standingBy: text('standing_by'),
     hiddenThere: boolean('hidden_there'),
     question: text({ enum: QUESTION_STATES }).notNull().default('none'),
+    forHost: text('for_host', { enum: FOR_HOST_STATES }).notNull().default('none'),
+    floodId: uuid('flood_id').references(() => chatFlood.id, { onDelete: 'set null' }),
+    takenBy: uuid('taken_by').references(() => member.id, { onDelete: 'set null' }),
+    takenAt: instantMs('taken_at'),
+    /** It came with a practice, and goes with it. */
+    practice: boolean().notNull().default(false),
   },
   (t) => [
     unique('chat_message_once').on(t.showId, t.destinationId, t.placeMessageId),
     index('chat_message_order').on(t.showId, t.writtenAt),
+    index('chat_message_of_flood').on(t.floodId),
+    index('chat_message_taken')
+      .on(t.takenAt)
+      .where(sql`taken_at is not null`),
+    index('chat_message_about')
+      .on(t.showId, t.destinationId)
+      .where(sql`show_time_about`),
   ],
 );
+
+/** Messages of another evening that are being given once more at a show. */
+export const chatPractice = pgTable('chat_practice', {
+  showId: showId().primaryKey(),
+  /** The name of whoever began it. */
+  by: text().notNull(),
+  startedAt: instantMs('started_at').notNull(),
+  speed: integer().notNull(),
+  lines: jsonb().$type<readonly PracticeLine[]>().notNull(),
+  /** How many of them were given. */
+  given: integer().notNull().default(0),
+});
 
 /** What was done with messages, by whom and when: only ever added to. */
 export const chatAct = pgTable(
@@ -74,11 +147,89 @@ export const chatMuted = pgTable(
   (t) => [primaryKey({ columns: [t.showId, t.destinationId, t.authorId] })],
 );
 
+/** Who wrote in which show at which destination: what tells first messages, and viewers who come again. */
+export const chatWriter = pgTable(
+  'chat_writer',
+  {
+    destinationId: destinationId(),
+    authorId: text('author_id').notNull(),
+    showId: showId(),
+    /** Of the first message that we have. */
+    at: instantMs('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.destinationId, t.authorId, t.showId] })],
+);
+
+/** What the team keeps in mind about a viewer, at one destination and over all shows. */
+export const viewerNote = pgTable(
+  'viewer_note',
+  {
+    destinationId: uuid('destination_id')
+      .notNull()
+      .references(() => destination.id, { onDelete: 'cascade' }),
+    authorId: text('author_id').notNull(),
+    note: text().notNull(),
+    /** The name of whoever wrote it last. */
+    by: text().notNull(),
+    at: instantMs('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.destinationId, t.authorId] })],
+);
+
+/** What viewers pressed at one destination of a show. */
+export const chatReactions = pgTable(
+  'chat_reactions',
+  {
+    showId: showId(),
+    destinationId: destinationId(),
+    /** As the place last told them. */
+    totals: jsonb().$type<ReactionCounts>().notNull(),
+    /** Those of this show. */
+    counts: jsonb().$type<ReactionCounts>().notNull(),
+    /** By the minute of the show that viewers there were watching. */
+    minutes: jsonb().$type<Readonly<Record<string, number>>>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.showId, t.destinationId] })],
+);
+
+/** Rules for messages that hold for one show instead of the house's. */
+export const showChatRules = pgTable('show_chat_rules', {
+  showId: showId().primaryKey(),
+  rules: jsonb().$type<readonly ChatRule[]>().notNull(),
+});
+
 /** The house's rules for messages: one row. */
 export const chatRules = pgTable('chat_rules', {
   id: integer().primaryKey(),
   rules: jsonb().$type<readonly ChatRule[]>().notNull(),
 });
+
+/** Texts that the house keeps ready, in their order. */
+export const houseText = pgTable('house_text', {
+  id: uuid().primaryKey(),
+  text: text().notNull(),
+  position: integer().notNull(),
+});
+
+/** Texts that are written by themselves, once each. */
+export const timedText = pgTable(
+  'timed_text',
+  {
+    id: uuid().primaryKey(),
+    showId: showId(),
+    text: text().notNull(),
+    kind: text({ enum: ['before', 'show'] }).notNull(),
+    seconds: integer().notNull(),
+    state: text({ enum: TIMED_STATES }).notNull().default('waiting'),
+    sentence: text(),
+    tries: integer().notNull().default(0),
+    /** In whose name. */
+    madeBy: uuid('made_by')
+      .notNull()
+      .references(() => member.id),
+  },
+  (t) => [index('timed_text_waiting').on(t.showId, t.state)],
+);
 
 /** What the team wrote, by destination: written again, only what is missing is sent. */
 export const chatSent = pgTable(
@@ -98,4 +249,6 @@ export const onProgramme = pgTable('on_programme', {
     .notNull()
     .references(() => chatMessage.id, { onDelete: 'cascade' }),
   until: instantMs('until').notNull(),
+  /** As it stands on the screen; null: as it was written. */
+  text: text(),
 });

@@ -1,52 +1,35 @@
-import type { ChatActNoted, ChatMessage, OnProgramme } from '@juncta/contract/chat';
-import { USUAL_RULES, type ChatRule } from '@juncta/core/chat';
-import { aliasedTable, and, asc, desc, eq, inArray } from 'drizzle-orm';
+import type { ChatActNoted, ChatMessage, ChatQuery, OnProgramme } from '@juncta/contract/chat';
+import {
+  aliasedTable,
+  and,
+  asc,
+  desc,
+  eq,
+  gte,
+  ilike,
+  inArray,
+  isNotNull,
+  lt,
+  ne,
+  or,
+  sql,
+  type SQL,
+} from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { member } from '../team/schema';
-import { chatAct, chatMessage, chatMuted, chatRules, chatSent, onProgramme } from './schema';
+import { chatAct, chatMessage, chatMuted, chatSent, onProgramme } from './schema';
 
 export type MessageRow = typeof chatMessage.$inferSelect;
-export type NewMessage = typeof chatMessage.$inferInsert;
-
-/** Keeps what is new; what is there already stays as it was. Gives what was new. */
-export async function addMessages(db: Queryable, rows: NewMessage[]): Promise<string[]> {
-  if (rows.length === 0) return [];
-  const added = await db
-    .insert(chatMessage)
-    .values(rows)
-    .onConflictDoNothing()
-    .returning({ id: chatMessage.id });
-  return added.map(({ id }) => id);
-}
-
-/** Which of these a place has brought before. */
-export async function knownPlaceIds(
-  db: Queryable,
-  showId: string,
-  destinationId: string,
-  placeIds: readonly string[],
-): Promise<ReadonlySet<string>> {
-  if (placeIds.length === 0) return new Set();
-  const rows = await db
-    .select({ placeId: chatMessage.placeMessageId })
-    .from(chatMessage)
-    .where(
-      and(
-        eq(chatMessage.showId, showId),
-        eq(chatMessage.destinationId, destinationId),
-        inArray(chatMessage.placeMessageId, [...placeIds]),
-      ),
-    );
-  return new Set(rows.map(({ placeId }) => placeId));
-}
 
 const answered = aliasedTable(chatMessage, 'answered');
+const taker = aliasedTable(member, 'taker');
 
 function select(db: Queryable) {
   return db
-    .select({ message: chatMessage, replyTo: answered.id, sentBy: member.name })
+    .select({ message: chatMessage, replyTo: answered.id, sentBy: member.name, taker: taker.name })
     .from(chatMessage)
     .leftJoin(member, eq(member.id, chatMessage.sentBy))
+    .leftJoin(taker, eq(taker.id, chatMessage.takenBy))
     .leftJoin(
       answered,
       and(
@@ -60,29 +43,48 @@ interface Selected {
   readonly message: MessageRow;
   readonly replyTo: string | null;
   readonly sentBy: string | null;
+  readonly taker: string | null;
 }
 
-const describe = ({ message, replyTo, sentBy }: Selected): ChatMessage => ({
+const describe = ({ message, replyTo, sentBy, taker }: Selected): ChatMessage => ({
   id: message.id,
   showId: message.showId,
   destinationId: message.destinationId,
-  author: { id: message.authorId, name: message.authorName, owner: message.owner },
+  kind: message.kind,
+  author: {
+    id: message.authorId,
+    name: message.authorName,
+    owner: message.owner,
+    badges: [...message.badges],
+    accountDays: message.accountDays,
+    otherShows: message.otherShows,
+  },
+  first: message.first,
   text: message.text,
+  editedAtMs: message.editedAt,
+  takenBack: message.takenBack,
   writtenAtMs: message.writtenAt,
   showTimeMs: message.showTimeMs,
+  showTimeAbout: message.showTimeAbout,
   replyTo,
   sentBy,
   standing: message.standing,
   by: message.standingBy,
   hiddenThere: message.hiddenThere,
   question: message.question,
+  forHost: message.forHost,
+  flood: message.floodId,
+  takenBy: message.takenBy === null ? null : { memberId: message.takenBy, name: taker ?? '' },
+  practice: message.practice,
 });
 
 export async function messagesWithIds(db: Queryable, ids: string[]): Promise<ChatMessage[]> {
   if (ids.length === 0) return [];
-  return (await select(db).where(inArray(chatMessage.id, ids)).orderBy(asc(chatMessage.writtenAt))).map(
-    describe,
-  );
+  return (
+    await select(db)
+      .where(sql`${chatMessage.id} = any(${sql.param(ids)})`)
+      .orderBy(asc(chatMessage.writtenAt))
+  ).map(describe);
 }
 
 /** The newest of a show, oldest first. */
@@ -94,9 +96,55 @@ export async function newestMessages(db: Queryable, showId: string, most: number
   return rows.map(describe).reverse();
 }
 
+const KINDS: Record<NonNullable<ChatQuery['kind']>, SQL> = {
+  viewers: eq(chatMessage.owner, false),
+  house: eq(chatMessage.owner, true),
+  questions: eq(chatMessage.question, 'lined_up'),
+  answered: eq(chatMessage.question, 'answered'),
+  not_shown: ne(chatMessage.standing, 'shown'),
+  private: eq(chatMessage.kind, 'private'),
+  events: inArray(chatMessage.kind, ['follow', 'sale']),
+  first: and(eq(chatMessage.first, true), eq(chatMessage.owner, false))!,
+};
+
+/** Those that a query means which stand last, at most so many, oldest first. */
+export async function findMessages(
+  db: Queryable,
+  showId: string,
+  { text, destinationId, kind, fromShowTimeMs, before }: ChatQuery,
+  most: number,
+): Promise<ChatMessage[]> {
+  // What has a meaning in a pattern is meant as it stands.
+  const pattern = `%${text.trim().replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+  const rows = await select(db)
+    .where(
+      and(
+        eq(chatMessage.showId, showId),
+        text.trim() === ''
+          ? undefined
+          : or(
+              ilike(chatMessage.text, pattern),
+              // Of what the house wrote, who wrote it is shown, and not what the place calls the house.
+              and(eq(chatMessage.owner, false), ilike(chatMessage.authorName, pattern)),
+              ilike(member.name, pattern),
+            ),
+        destinationId === null ? undefined : eq(chatMessage.destinationId, destinationId),
+        kind === null ? undefined : KINDS[kind],
+        fromShowTimeMs === null ? undefined : gte(chatMessage.showTimeMs, fromShowTimeMs),
+        before === null
+          ? undefined
+          : sql`(${chatMessage.writtenAt}, ${chatMessage.id}) < (${new Date(before.writtenAtMs).toISOString()}::timestamptz, ${before.id}::uuid)`,
+      ),
+    )
+    .orderBy(desc(chatMessage.writtenAt), desc(chatMessage.id))
+    .limit(most);
+  return rows.map(describe).reverse();
+}
+
+/** What was written, without what came with a practice. */
 export async function allMessages(db: Queryable, showId: string): Promise<ChatMessage[]> {
   const rows = await select(db)
-    .where(eq(chatMessage.showId, showId))
+    .where(and(eq(chatMessage.showId, showId), eq(chatMessage.practice, false)))
     .orderBy(asc(chatMessage.writtenAt), asc(chatMessage.id));
   return rows.map(describe);
 }
@@ -143,7 +191,7 @@ export async function findOnProgramme(
     messageId: message.id,
     author: message.authorName,
     destinationId: message.destinationId,
-    text: message.text,
+    text: row.onProgramme.text ?? message.text,
     remainingMs: Math.round(row.onProgramme.until - nowMs),
   };
 }
@@ -152,7 +200,7 @@ export async function findOnProgramme(
 export async function setOnProgramme(
   db: Queryable,
   showId: string,
-  values: { messageId: string; until: number } | null,
+  values: { messageId: string; until: number; text: string | null } | null,
 ): Promise<void> {
   if (!values) {
     await db.delete(onProgramme).where(eq(onProgramme.showId, showId));
@@ -164,40 +212,31 @@ export async function setOnProgramme(
     .onConflictDoUpdate({ target: onProgramme.showId, set: values });
 }
 
-/** Adds who of the team wrote a message that the place's line brought first. */
-export async function nameSender(
-  db: Queryable,
-  showId: string,
-  destinationId: string,
-  placeMessageId: string,
-  sentBy: string,
-): Promise<string[]> {
-  const rows = await db
-    .update(chatMessage)
-    .set({ sentBy })
-    .where(
-      and(
-        eq(chatMessage.showId, showId),
-        eq(chatMessage.destinationId, destinationId),
-        eq(chatMessage.placeMessageId, placeMessageId),
-      ),
-    )
-    .returning({ id: chatMessage.id });
-  return rows.map(({ id }) => id);
-}
-
 /** Changes how messages stand; gives those that are otherwise now. */
 export async function changeMessages(
   db: Queryable,
   ids: readonly string[],
-  values: Partial<Pick<MessageRow, 'standing' | 'standingBy' | 'hiddenThere' | 'question'>>,
+  values: Partial<
+    Pick<
+      MessageRow,
+      'standing' | 'standingBy' | 'hiddenThere' | 'question' | 'forHost' | 'floodId' | 'takenBy' | 'takenAt'
+    >
+  >,
 ): Promise<ChatMessage[]> {
   if (ids.length === 0) return [];
   await db
     .update(chatMessage)
     .set(values)
-    .where(inArray(chatMessage.id, [...ids]));
+    .where(sql`${chatMessage.id} = any(${sql.param([...ids])})`);
   return messagesWithIds(db, [...ids]);
+}
+
+/** Messages that somebody took before this, and did nothing with. */
+export async function takenBefore(db: Queryable, atMs: number): Promise<{ id: string; showId: string }[]> {
+  return db
+    .select({ id: chatMessage.id, showId: chatMessage.showId })
+    .from(chatMessage)
+    .where(and(isNotNull(chatMessage.takenAt), lt(chatMessage.takenAt, atMs)));
 }
 
 /** Ids of everything that an author wrote in a show at one place. */
@@ -258,18 +297,4 @@ export async function mutedAt(
     .from(chatMuted)
     .where(and(eq(chatMuted.showId, showId), eq(chatMuted.destinationId, destinationId)));
   return new Map(rows.map(({ authorId, by }) => [authorId, by]));
-}
-
-const ONLY_ROW = 1;
-
-export async function readRules(db: Queryable): Promise<readonly ChatRule[]> {
-  const [row] = await db.select().from(chatRules).where(eq(chatRules.id, ONLY_ROW));
-  return row?.rules ?? USUAL_RULES;
-}
-
-export async function saveRules(db: Queryable, rules: readonly ChatRule[]): Promise<void> {
-  await db
-    .insert(chatRules)
-    .values({ id: ONLY_ROW, rules })
-    .onConflictDoUpdate({ target: chatRules.id, set: { rules } });
 }

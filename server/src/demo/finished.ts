@@ -1,6 +1,7 @@
 import type { FeedReport } from '@juncta/contract/relay';
 import { randomUUID } from 'node:crypto';
-import { addMessages } from '../chat/store';
+import { chatWriter, viewerNote } from '../chat/schema';
+import { addMessages } from '../chat/written-store';
 import type { Transaction } from '../database/connect';
 import { viewerDelayMs, type Kind } from '../destinations/connectors';
 import { changeListing } from '../listings/store';
@@ -28,6 +29,31 @@ const WRITTEN: readonly (readonly [number, string, Kind, string, boolean?])[] = 
   [3311, 'Fenna W.', 'emberplay', 'That explains my whole autumn'],
   [3460, 'Ilse Vandermolen', 'emberplay', 'Thank you both. See you next week'],
 ];
+/** By the names that these viewers have at their places, so that they are known again when they come to the next show. */
+const VIEWER_IDS: Partial<Record<Kind, Readonly<Record<string, string>>>> = {
+  emberplay: {
+    'Ilse Vandermolen': 'viewer-7',
+    tarquin_b: 'viewer-8',
+    'loaf.at.dawn': 'viewer-10',
+    knead2know: 'viewer-2',
+    'Jorunn Petrak': 'viewer-3',
+    'Fenna W.': 'viewer-5',
+  },
+  kitefield: {
+    'Casimir Oduya': 'viewer-3',
+    'Rosalba Quint': 'viewer-0',
+    'Hedvig Strand': 'viewer-2',
+    'Amparo Lisle': 'viewer-4',
+    'Matías Orellano': 'viewer-7',
+    'Beatrix Holm': 'viewer-9',
+  },
+};
+const NOTED = {
+  kind: 'emberplay',
+  name: 'knead2know',
+  note: 'Runs a bakery two towns on. Kind, and knows a lot: worth bringing on air one day.',
+  by: 'Ingrid Sauvage',
+} as const;
 const MOST_VIEWERS: Partial<Record<Kind, number>> = { kitefield: 214, emberplay: 131 };
 
 export async function fillFinished(
@@ -55,27 +81,45 @@ export async function fillFinished(
     const mostViewers = MOST_VIEWERS[kind] ?? null;
     await changeListing(tx, showId, destinationId, { listingState: 'closed', mostViewers });
   }
-  await addMessages(
-    tx,
-    WRITTEN.flatMap(([atS, name, kind, text, owner = false], i) => {
-      const channel = channels.find((one) => one.kind === kind);
-      if (!channel) return [];
-      const writtenAt = startedAtMs + atS * 1000 + viewerDelayMs(kind, { latency: 'short' });
-      return {
-        id: randomUUID(),
-        showId,
-        destinationId: channel.id,
-        placeMessageId: `demo-${i}`,
-        authorId: `demo-${name}`,
-        authorName: name,
-        owner,
-        text,
-        writtenAt,
-        receivedAt: writtenAt,
-        showTimeMs: atS * 1000,
-        replyToPlaceId: null,
-        sentBy: null,
-      };
-    }),
+  const seen = new Set<string>();
+  const messages = WRITTEN.flatMap(([atS, name, kind, text, owner = false], i) => {
+    const channel = channels.find((one) => one.kind === kind);
+    if (!channel) return [];
+    const writtenAt = startedAtMs + atS * 1000 + viewerDelayMs(kind, { latency: 'short' });
+    const authorId = VIEWER_IDS[kind]?.[name] ?? `demo-${name}`;
+    const first = !owner && !seen.has(`${kind} ${name}`);
+    seen.add(`${kind} ${name}`);
+    return {
+      id: randomUUID(),
+      showId,
+      destinationId: channel.id,
+      placeMessageId: `demo-${i}`,
+      authorId,
+      authorName: name,
+      owner,
+      first,
+      text,
+      writtenAt,
+      receivedAt: writtenAt,
+      showTimeMs: atS * 1000,
+      replyToPlaceId: null,
+      sentBy: null,
+    };
+  });
+  await addMessages(tx, messages);
+  const firsts = messages.filter(({ first }) => first);
+  await tx.insert(chatWriter).values(
+    firsts.map(({ destinationId, authorId, writtenAt }) => ({
+      destinationId,
+      authorId,
+      showId,
+      at: writtenAt,
+    })),
   );
+  const noted = channels.find(({ kind }) => kind === NOTED.kind);
+  const authorId = VIEWER_IDS[NOTED.kind]?.[NOTED.name];
+  if (noted && authorId !== undefined) {
+    const { note, by } = NOTED;
+    await tx.insert(viewerNote).values({ destinationId: noted.id, authorId, note, by, at: endedAt });
+  }
 }

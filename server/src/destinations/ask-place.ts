@@ -153,7 +153,15 @@ async function followSocket({
     stopped.addEventListener('abort', stop);
     socket.on('open', opened);
     socket.on('pong', () => (answered = true));
-    socket.on('message', (data) => message((data as Buffer).toString('utf8')));
+    socket.on('message', (data) => {
+      try {
+        message((data as Buffer).toString('utf8'));
+      } catch (error) {
+        // What nobody can read is the place's trouble, and not that of whoever else uses this server.
+        failed(error instanceof Error ? error : new PlaceAway(`${host} sent what cannot be read`));
+        socket.terminate();
+      }
+    });
     socket.on('unexpected-response', (req, res) => {
       const status = res.statusCode ?? 0;
       req.destroy();

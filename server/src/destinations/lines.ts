@@ -171,6 +171,8 @@ function sentenceOf({ outcome, kbps, placeSays }: LineTestReport, name: string):
       return `The line to ${name} does not carry the rate of a show. Try again, or send less.`;
     case 'no_answer':
       return `Nothing that takes feeds answers at the address of ${name}.${said} Look at the address, or ask the place.`;
+    case 'busy':
+      return `The relay has too much to do to try the line to ${name} just now. Try again when less is going on.`;
     case 'no_address':
       return `The address of ${name} is not one that feeds can go to. Copy it once more.`;
   }

@@ -136,6 +136,10 @@ export const showDestination = pgTable(
     problem: text(),
     /** The most that watched at once; null: the place never said. */
     mostViewers: integer('most_viewers'),
+    /** How far behind the programme its viewers are, ms; null: nothing but its rules says so. */
+    viewerDelayMs: integer('viewer_delay_ms'),
+    /** Said by its page, or learned from how they wrote. */
+    viewerDelayFrom: text('viewer_delay_from', { enum: ['measured', 'learned'] }),
     /** Whether its chat is followed. */
     chatOpen: boolean('chat_open').notNull().default(false),
     /** How far its chat was read, in the place's own terms. */

@@ -1,17 +1,14 @@
 import { PICTURE_MAX_BYTES, removePicture, type Picture } from '@juncta/contract/listings';
-import { Id, right } from '@juncta/contract/http';
-import type { Right } from '@juncta/core/team';
+import { Id } from '@juncta/contract/http';
 import { and, eq } from 'drizzle-orm';
-import express, { type Request, type Response, type Router } from 'express';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
-import { hostOf, refuseForeign } from '../access/same-site';
-import { enforce, findVisitor } from '../access/sessions';
+import type { Request, Response, Router } from 'express';
 import type { App } from '../app';
 import type { Queryable, Transaction } from '../database/connect';
 import { atPlace, placeRefusal } from '../destinations/at-place';
 import { connectorOf } from '../destinations/connectors';
 import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
+import { admit, fileOf } from '../http/files';
 import { mount } from '../http/mount';
 import { findShow, setShowPicture } from '../shows/store';
 import { change, tellListing } from './at-place';
@@ -29,18 +26,17 @@ const SENTENCES: Record<UploadProblem, string> = {
 
 /** The pictures of a show: the one that all listings share, and their own. */
 export function mountPictures(router: Router, app: App): void {
-  const admit = async (req: Request, needed: Right): Promise<void> => {
-    await app.tries.countRequest(req.ip ?? 'unknown');
-    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
-    const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
-    if (req.method !== 'GET') refuseForeign(req, hostOf(req, app.config.trustProxy), visitor?.token ?? null);
-    enforce(right(needed), visitor);
-  };
-
   router.put('/api/shows/:showId/pictures/:scope', async (req, res) => {
-    await admit(req, 'shows.edit');
+    await admit(app, req, 'shows.edit');
     const { showId, scope } = await placeOf(app.db, req);
-    const file = await bodyOf(req, res);
+    const file = await fileOf(
+      req,
+      res,
+      PICTURE_MAX_BYTES,
+      new Refusal('too_long', 'This picture is heavier than 10 MB. Save it smaller and send it again.'),
+    );
+    if (file.length === 0)
+      throw badInput([{ field: 'picture', code: 'empty', sentence: 'No file came. Choose it once more.' }]);
     const upload = await readUpload(file);
     if (typeof upload === 'string')
       throw badInput([{ field: 'picture', code: upload, sentence: SENTENCES[upload] }]);
@@ -62,7 +58,7 @@ export function mountPictures(router: Router, app: App): void {
   });
 
   router.get('/api/shows/:showId/pictures/:scope', async (req, res) => {
-    await admit(req, 'shows.read');
+    await admit(app, req, 'shows.read');
     const { showId, scope } = await placeOf(app.db, req);
     const found = await findPicture(app.db, showId, scope);
     if (!found) throw notFound('picture');
@@ -70,7 +66,7 @@ export function mountPictures(router: Router, app: App): void {
   });
 
   router.get('/api/shows/:showId/listings/:destinationId/picture', async (req, res) => {
-    await admit(req, 'shows.read');
+    await admit(app, req, 'shows.read');
     const { showId, destinationId } = req.params;
     const known = Id.safeParse(showId).success && Id.safeParse(destinationId).success;
     const at = known ? await findListing(app.db, showId, destinationId) : undefined;
@@ -88,27 +84,6 @@ function sendPicture(res: Response, bytes: Buffer, type: string): void {
     'X-Content-Type-Options': 'nosniff',
   });
   res.send(bytes);
-}
-
-/** The file itself. Longer ones are not read to their end. */
-function bodyOf(req: Request, res: Response): Promise<Buffer> {
-  return new Promise((done, failed) => {
-    express.raw({ type: () => true, limit: PICTURE_MAX_BYTES, inflate: false })(
-      req,
-      res,
-      (error?: unknown) => {
-        if (error)
-          failed(
-            new Refusal('too_long', 'This picture is heavier than 10 MB. Save it smaller and send it again.'),
-          );
-        else if (!Buffer.isBuffer(req.body) || req.body.length === 0)
-          failed(
-            badInput([{ field: 'picture', code: 'empty', sentence: 'No file came. Choose it once more.' }]),
-          );
-        else done(req.body);
-      },
-    );
-  });
 }
 
 async function placeOf(db: Queryable, req: Request): Promise<{ showId: string; scope: string }> {

@@ -2,7 +2,7 @@ import type { Listing, ListingFigures } from '@juncta/contract/listings';
 import { and, asc, count, eq, isNull, lt, or, sql, type SQL } from 'drizzle-orm';
 import { chatMessage } from '../chat/schema';
 import type { Queryable } from '../database/connect';
-import { viewerDelayMs, type Kind } from '../destinations/connectors';
+import { viewerDelay, type Kind } from '../destinations/connectors';
 import { destination, showDestination } from '../destinations/schema';
 import type { DestinationRow } from '../destinations/store';
 import { feed } from '../relay/schema';
@@ -33,7 +33,7 @@ export function describeListing(row: ListingRow, kind: Kind, viewers: number | n
     crop,
   } = row;
   const text = { destinationId, title, description, slot, settings, picture, crop };
-  const delayS = viewerDelayMs(kind, row.sent?.settings) / 1000 || null;
+  const delay = viewerDelay(kind, row);
   return {
     ...text,
     state,
@@ -42,7 +42,8 @@ export function describeListing(row: ListingRow, kind: Kind, viewers: number | n
     differs,
     problem,
     pageUrl,
-    delayS,
+    delayS: Math.round(delay.ms / 1000) || null,
+    delayFrom: delay.from,
     viewers,
   };
 }
@@ -133,7 +134,7 @@ export async function figuresOf(db: Queryable, showId: string): Promise<ListingF
   const written = await db
     .select({ destinationId: chatMessage.destinationId, messages: count() })
     .from(chatMessage)
-    .where(and(eq(chatMessage.showId, showId), eq(chatMessage.owner, false)))
+    .where(and(eq(chatMessage.showId, showId), eq(chatMessage.owner, false), eq(chatMessage.practice, false)))
     .groupBy(chatMessage.destinationId);
   const sent = await db.select().from(feed).where(eq(feed.showId, showId));
   return (await listingsOf(db, showId)).map(({ destinationId, mostViewers }) => ({

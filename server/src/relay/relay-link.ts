@@ -6,6 +6,7 @@ import type { Config } from '../config';
 import { isDatabaseAway } from '../database/connect';
 import { countViewers } from '../listings/store';
 import { endListings, lookAtListing, openListing } from '../listings/at-place';
+import { ViewerDelays } from '../listings/viewer-delays';
 import { appendEvent } from '../events/store';
 import { findShow } from '../shows/store';
 import { RelayClient } from './relay-client';
@@ -32,6 +33,7 @@ export class RelayLink {
   readonly client: RelayClient;
   private readonly stopped = new AbortController();
   private app!: App;
+  private delays!: ViewerDelays;
   private listening!: Listening;
   private latest = new Map<string, ProgrammeReport>();
   private following: Promise<void> | undefined;
@@ -49,6 +51,7 @@ export class RelayLink {
 
   start(app: App, listening: Listening): void {
     this.app = app;
+    this.delays = new ViewerDelays(app);
     this.listening = listening;
     this.following = this.client.follow(this.stopped.signal, {
       connected: () => {
@@ -217,6 +220,7 @@ export class RelayLink {
         await countViewers(this.app.db, showId, destinationId, seen.viewers);
       }
       this.viewers.set(name, seen.viewers);
+      if (seen.delayMs != null) await this.delays.note(showId, destinationId, seen.delayMs);
       await this.client.seen(showId, destinationId, seen.public);
     } catch (error) {
       // Not having seen is not having seen that it is not there: the state stays.

@@ -12,22 +12,22 @@ import {
   type ProgrammeReport,
   type RecordingKind,
 } from '@juncta/contract/relay';
-import { right } from '@juncta/contract/http';
 import { Id } from '@juncta/contract/http';
 import type { Request, Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
 import { hostOf } from '../access/same-site';
-import { enforce, findVisitor } from '../access/sessions';
 import type { App } from '../app';
+import { takeOff } from '../chat/on-programme';
 import { describe, destinationsOfShow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
 import { endListing, openListing, publishListing } from '../listings/at-place';
 import { describeListing, listingsAt, listingsOf } from '../listings/store';
 import { notFound, Refusal } from '../http/errors';
+import { admit } from '../http/files';
 import { mount } from '../http/mount';
+import { marksOf } from '../marks/store';
 import { findShow, lockShow, setProgrammeTimes, setShowDelay } from '../shows/store';
 import { away } from './relay-client';
 import type { RelayLink } from './relay-link';
@@ -60,6 +60,7 @@ export function mountRelay(router: Router, app: App): void {
               app.relay?.viewersAt(showId, listing.destinationId) ?? null,
             ),
           ),
+          marks: await marksOf(tx, showId),
           composing: composing ? store.describeComposing(composing) : null,
           atMs: last?.reportedAt ?? 0,
           seq: await lastSeq(tx, 'relay'),
@@ -176,6 +177,7 @@ export function mountRelay(router: Router, app: App): void {
       await lockShow(tx, showId);
       const now = app.clock.now();
       if (!(await store.endRun(tx, showId, now))) return;
+      await takeOff(app, tx, showId);
       const show = (await findShow(tx, showId))!;
       await setProgrammeTimes(tx, showId, { startedAt: show.startedAtMs, endedAt: now });
       await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: (await findShow(tx, showId))! });
@@ -210,9 +212,7 @@ function piecesUrl(app: App, link: RelayLink, req: Request): string {
 /** `GET /api/shows/:show/recordings/:run/:kind`: a file, by ranges, straight from the relay. */
 function mountRecordings(router: Router, app: App): void {
   router.get('/api/shows/:showId/recordings/:runId/:kind', async (req, res) => {
-    await app.tries.countRequest(req.ip ?? 'unknown');
-    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
-    enforce(right('shows.read'), token ? await findVisitor(app.db, app.securityClock, token) : null);
+    await admit(app, req, 'shows.read');
     const { showId, runId, kind } = req.params;
     const known = Id.safeParse(showId).success && Id.safeParse(runId).success && isKind(kind);
     if (!known || !app.relay) throw notFound('recording');

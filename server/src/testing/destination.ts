@@ -53,3 +53,23 @@ export async function addHarbour(
 export async function sendTo(house: House, showId: string, destinationIds: string[]): Promise<void> {
   await house.as.producer.get(setShowDestinations, { params: { showId }, body: { destinationIds } });
 }
+
+/** A channel at the Emberplay that stands at this address, let in with a lasting token. Gives its id. */
+export async function addEmberplay({ server }: House, address: string): Promise<string> {
+  const id = crypto.randomUUID();
+  const { db, secrets } = server.app;
+  await addDestination(db, {
+    id,
+    name: `Channel ${id.slice(0, 4)}`,
+    code: 'EM',
+    pattern: 'plain',
+    kind: 'emberplay',
+    address,
+    secret: secrets.lock('lasting', id),
+    accountId: null,
+    placement: null,
+    pageUrl: null,
+    addedAt: 0,
+  });
+  return id;
+}

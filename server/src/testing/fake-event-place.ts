@@ -5,9 +5,18 @@ import type { AddressInfo } from 'node:net';
 interface Written {
   readonly id: string;
   readonly written_at: string;
-  readonly author: { id: string; name: string; owner: boolean };
+  readonly author: {
+    id: string;
+    name: string;
+    owner: boolean;
+    badges?: string[];
+    account_days?: number | null;
+  };
   readonly text: string;
   readonly reply_to: string | null;
+  readonly kind?: string;
+  readonly edited_at?: string | null;
+  readonly deleted?: boolean;
 }
 
 interface FakeEvent {
@@ -59,13 +68,18 @@ export class FakeEventPlace {
       void bodyOf(req).then(async (body) => {
         if (this.answerAfterMs > 0) await new Promise((later) => setTimeout(later, this.answerAfterMs));
         this.heard.push(`${req.method} ${req.url}`);
+        if (this.chatFaults.hangs > 0 && /chat(\?|$)/.test(req.url!) && this.chatFaults.hangs-- > 0) return;
         const [status, answer] =
           this.mood === 'down'
             ? [503, {}]
             : this.mood === 'refused'
               ? [401, { message: 'The authorisation was taken back.' }]
               : this.answer(req.method!, new URL(req.url!, 'http://place'), body);
-        res.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(answer));
+        const headers = {
+          'Content-Type': 'application/json',
+          ...(status === 429 ? { 'Retry-After': '1' } : {}),
+        };
+        res.writeHead(status, headers).end(JSON.stringify(answer));
       });
     });
     await new Promise<void>((done) => this.server!.listen(0, '127.0.0.1', done));
@@ -84,6 +98,16 @@ export class FakeEventPlace {
     return this.add({ id: author, name: author, owner: false }, text, null, writtenAtMs);
   }
 
+  /** The place tells of a message, or of a change of one, whatever is in it. */
+  tell(written: Partial<Written> & Pick<Written, 'text'>): Written {
+    const before = this.events.at(-1)!.messages.find(({ id }) => id === written.id);
+    const author = { id: 'Ottoline', name: 'Ottoline', owner: false };
+    const fresh = { id: `m${++this.seq}`, written_at: new Date().toISOString(), author, reply_to: null };
+    const told = { ...fresh, ...before, ...written };
+    this.events.at(-1)!.messages.push(told);
+    return told;
+  }
+
   /** Somebody makes an event by hand. Gives its id. */
   make(values: Pick<FakeEvent, 'title' | 'starts_at'>): string {
     const id = `ev${this.events.length + 1}`;
@@ -99,8 +123,15 @@ export class FakeEventPlace {
     return id;
   }
 
+  /** What viewers there pressed so far. */
+  reactions: Record<string, number> = {};
+  /** Misfortune of its chat, each for the next answers of that many. */
+  readonly chatFaults = { hangs: 0, repeats: 0, losesCursor: 0, quota: 0, breaks: 0, garbles: 0 };
+
   /** Messages that viewers there do not see. */
   readonly hidden = new Set<string>();
+  readonly banned = new Set<string>();
+  slowS = 0;
 
   private add(author: Written['author'], text: string, replyTo: string | null, atMs: number): Written {
     const id = `m${++this.seq}`;
@@ -139,6 +170,16 @@ export class FakeEventPlace {
       return [422, { field: 'picture', message: 'not this one' }];
     if (what === 'publish') event.state = 'public';
     if (what === 'end') event.state = 'ended';
+    if (what === 'chat-rules') {
+      if (method === 'PUT') this.slowS = (body as { slow_s: number }).slow_s;
+      return [200, { slow_s: this.slowS }];
+    }
+    if (what === 'chat' && pathname.includes('/writers/')) {
+      const author = decodeURIComponent(pathname.split('/').at(-1)!);
+      if ((body as { banned: boolean }).banned) this.banned.add(author);
+      else this.banned.delete(author);
+      return [200, { banned: [...this.banned] }];
+    }
     if (what === 'chat' && method === 'PUT') {
       const written = event.messages.find((one) => pathname.endsWith(`/${one.id}`));
       if (!written) return [404, { message: 'there is no such message' }];
@@ -151,11 +192,19 @@ export class FakeEventPlace {
       return [200, this.add({ id: 'house', name: 'The house', owner: true }, text, reply_to, Date.now())];
     }
     if (what === 'chat') {
-      const from = Number(searchParams.get('cursor') ?? 0);
+      const faults = this.chatFaults;
+      const has = (fault: keyof typeof faults) => faults[fault] > 0 && faults[fault]-- > 0;
+      if (has('quota')) return [429, { message: 'the quota of this day is used up' }];
+      if (has('breaks')) return [503, {}];
+      const wanted = Number(searchParams.get('cursor') ?? 0);
+      // It brings once more what it has brought, or everything, as if it had never been asked.
+      const from = has('losesCursor') ? 0 : has('repeats') ? Math.max(0, wanted - 7) : wanted;
+      if (has('garbles')) return [200, { messages: [{ id: 7, text: null }], cursor: 'soon' }];
       return [
         200,
         {
           messages: event.messages.slice(from),
+          reactions: this.reactions,
           cursor: String(event.messages.length),
           poll_after_ms: 20,
           quota: { left: 1_000_000, resets_in_ms: 1000 },

@@ -3,6 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { until } from '../../testing/until';
 import { placeAsker } from '../ask-place';
 import type { ChatListener, PlaceMessage } from './connector';
+import { WebSocketServer } from 'ws';
+import { emberplay } from './emberplay/emberplay';
 import { guildroad } from './guildroad/guildroad';
 import { porchway } from './porchway/porchway';
 
@@ -12,6 +14,7 @@ describe('the chat of', () => {
   let url: string;
   let answer: (path: string, res: ServerResponse, lastEventId: string | undefined) => void;
   let arrived: PlaceMessage[];
+  let reacted: object[];
   let cursor: string | null;
   let states: string[];
   let stop: AbortController;
@@ -32,6 +35,10 @@ describe('the chat of', () => {
       cursor = at;
       return Promise.resolve();
     },
+    reacted: (totals) => {
+      reacted.push(totals);
+      return Promise.resolve();
+    },
     opened: () => states.push('opened'),
     lost: () => states.push('lost'),
     refused: (why) => states.push(`refused: ${why}`),
@@ -41,6 +48,7 @@ describe('the chat of', () => {
 
   beforeEach(async () => {
     [arrived, cursor, states, fails] = [[], null, [], 0];
+    reacted = [];
     stop = new AbortController();
     server = createServer((req, res) => {
       if (req.url === '/token') res.end(JSON.stringify({ access_token: 'short', expires_in: 600 }));
@@ -53,6 +61,47 @@ describe('the chat of', () => {
     stop.abort();
     server.closeAllConnections();
     await new Promise((done) => server.close(done));
+  });
+
+  describe('Emberplay', () => {
+    it('comes in batches, goes on from where it was after a break, and bears what nobody can read', async () => {
+      const sockets = new WebSocketServer({ server });
+      const asked: string[] = [];
+      sockets.on('connection', (socket, req) => {
+        const after = Number(new URL(req.url!, url).searchParams.get('after') ?? 1_700_000_000_000_000);
+        asked.push(String(after - 1_700_000_000_000_000));
+        const from = after - 1_700_000_000_000_000;
+        const send = (n: number) => socket.send(JSON.stringify({ type: 'message', message: wire(n) }));
+        for (let n = from + 1; n <= 300; n++) send(n);
+        // Nonsense of three kinds, once: a kind we do not know, a message without a text, and no JSON at all.
+        if (asked.length > 1) return;
+        socket.send('{"type":"weather"}');
+        socket.send(JSON.stringify({ type: 'message', message: { ...wire(301), text: null } }));
+        socket.send('<html>');
+      });
+      void emberplay.chat!.follow(target(), null, null, ask, listener, stop.signal);
+      await until('all came, over the break', () => states.length >= 3 && arrived.length === 300);
+      expect(texts()).toEqual(Array.from({ length: 300 }, (_, i) => `message ${i + 1}`));
+      expect(asked[0]).toBe('0');
+      expect(states.slice(0, 3)).toEqual(['opened', 'lost', 'opened']);
+      expect(cursor).toBe(wire(300).id);
+      sockets.close();
+    });
+
+    it('is followed again from what is kept when something could not be', async () => {
+      fails = 1;
+      const sockets = new WebSocketServer({ server });
+      sockets.on('connection', (socket, req) => {
+        const after = new URL(req.url!, url).searchParams.get('after');
+        const from = after === null ? 0 : Number(after) - 1_700_000_000_000_000;
+        for (let n = from + 1; n <= 20; n++)
+          socket.send(JSON.stringify({ type: 'message', message: wire(n) }));
+      });
+      void emberplay.chat!.follow(target(), null, null, ask, listener, stop.signal);
+      await until('all are kept', () => arrived.length >= 20);
+      expect(texts()).toEqual(Array.from({ length: 20 }, (_, i) => `message ${i + 1}`));
+      sockets.close();
+    });
   });
 
   describe('Porchway', () => {
@@ -106,6 +155,18 @@ describe('the chat of', () => {
       expect(states).toEqual(['opened', 'lost', 'opened']);
     });
 
+    it('tells what viewers pressed, and is not put off by what is neither', async () => {
+      answer = (_path, res) => {
+        res.writeHead(200, { 'Content-Type': 'text/event-stream' });
+        res.write('event: reactions\ndata: {"reactions":{"heart":3,"moon":2,"clap":-1}}\n\n');
+        res.write('event: weather\ndata: {"sunny":true}\n\n');
+        send(res, 1);
+      };
+      void follow();
+      await until('it has come', () => arrived.length === 1);
+      expect(reacted).toEqual([{ heart: 3, other: 2 }]);
+    });
+
     it('asks once more for what could not be kept', async () => {
       fails = 1;
       answer = (_path, res, last) => {
@@ -144,15 +205,36 @@ describe('the chat of', () => {
       void follow();
       await until('all have come', () => arrived.length === 45);
       expect(texts()).toEqual(all.map(({ text }) => text));
-      expect(cursor).toBe(`3 ${wire(44).id}`);
+      expect(cursor).toBe('3');
       // A server that was started anew goes on from there.
       stop.abort();
       stop = new AbortController();
       arrived.length = 0;
       all.push(wire(45));
       void follow(cursor);
-      await until('the next has come', () => arrived.length > 0);
-      expect(texts()).toEqual(['message 45']);
+      await until('the page has come', () => arrived.length > 0);
+      expect(texts()).toEqual(all.slice(40).map(({ text }) => text));
+    });
+
+    it('tells what was changed or taken back on the page that is being filled, once', async () => {
+      const [first, second, third] = [wire(1), wire(2), wire(3)];
+      let now: object[] = [first, second];
+      answer = (_path, res) => res.end(JSON.stringify({ page: 1, pages: 1, messages: now }));
+      void follow('1 1700000000000001');
+      await until('they have come', () => arrived.length === 2);
+      now = [
+        { ...first, text: 'message one', edited_at: new Date(9000).toISOString() },
+        { ...second, text: '', deleted: true },
+        third,
+      ];
+      await until('the changes have come', () => arrived.length >= 5);
+      expect(
+        arrived.slice(2).map(({ id, text, editedAtMs, deleted }) => [id, text, editedAtMs, deleted]),
+      ).toEqual([
+        [first.id, 'message one', 9000, false],
+        [second.id, '', null, true],
+        [third.id, 'message 3', null, false],
+      ]);
     });
 
     it('is waited for while nothing is published yet', async () => {

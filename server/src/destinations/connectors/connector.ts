@@ -1,4 +1,6 @@
+import type { ReactionCounts } from '@juncta/core/chat';
 import type { SettingValues } from '@juncta/core/listings';
+import type { PlaceChatRules } from '@juncta/contract/chat';
 import type { Destination, HouseRules } from '@juncta/contract/destinations';
 import type { AskPlace } from '../ask-place';
 
@@ -101,22 +103,42 @@ export interface Looked {
   readonly public: boolean;
   /** Null: the place does not say. */
   readonly viewers: number | null;
+  /** How far behind the programme its page is, measured there and then, ms; null or missing: it does not say. */
+  readonly delayMs?: number | null;
 }
 
-/** A message as a place has it. */
+/** A message as a place has it. One that was changed since comes again. */
 export interface PlaceMessage {
   /** The place's own name of it. */
   readonly id: string;
+  /** Where it stands in what the place tells: for going on from there. */
+  readonly seq: string;
+  /** `private`: to the house alone; `follow` and `sale`: what the place tells of a viewer. */
+  readonly kind: 'message' | 'private' | 'follow' | 'sale';
   readonly writtenAtMs: number;
-  readonly author: { readonly id: string; readonly name: string; readonly owner: boolean };
+  readonly author: {
+    readonly id: string;
+    readonly name: string;
+    readonly owner: boolean;
+    /** What the place shows beside the name. */
+    readonly badges: readonly string[];
+    /** Age of the account, days; null: the place does not say. */
+    readonly accountDays: number | null;
+  };
   readonly text: string;
   readonly replyTo: string | null;
+  /** When its writer changed it; null: never. */
+  readonly editedAtMs: number | null;
+  /** Its writer or the place took it back. */
+  readonly deleted: boolean;
 }
 
 /** Whoever follows a chat. */
 export interface ChatListener {
   /** Messages in the place's order, and how far that was read. What is not kept comes again. */
   messages(arrived: readonly PlaceMessage[], cursor: string | null): Promise<void>;
+  /** What viewers pressed since the place began to count. */
+  reacted(totals: ReactionCounts): Promise<void>;
   opened(): void;
   /** The line broke or the place has troubles: it is made again by the connector. */
   lost(why: string): void;
@@ -153,6 +175,28 @@ export interface PlaceChat {
     hidden: boolean,
     ask: AskPlace,
   ) => Promise<void>;
+  /** Shuts a writer out there, or lets them in again; missing: that cannot be done from outside. */
+  readonly ban?: (
+    target: Target,
+    eventRef: string | null,
+    authorId: string,
+    banned: boolean,
+    ask: AskPlace,
+  ) => Promise<void>;
+  /** Missing: nothing can be set there from outside. */
+  readonly control?: PlaceChatControl;
+}
+
+/** What a place lets its owner say about who may write, and how often. */
+export interface PlaceChatControl {
+  readonly most: { readonly slowSeconds: number; readonly accountDays: number };
+  /** Sets those that are not null, if any are given; gives what holds there then. */
+  rules(
+    target: Target,
+    eventRef: string | null,
+    wanted: PlaceChatRules | null,
+    ask: AskPlace,
+  ): Promise<PlaceChatRules>;
 }
 
 /**

@@ -18,6 +18,25 @@ const CONNECTORS: Record<Kind, Connector> = {
 
 export const connectorOf = (kind: Kind): Connector => CONNECTORS[kind];
 
+/** How far behind the programme the viewers of a listing are, and how that is known. */
+export interface ViewerDelay {
+  readonly ms: number;
+  readonly from: 'measured' | 'learned' | 'rule';
+}
+
+/** As it was measured at the place's own page, or learned, or else by its rules. */
+export const viewerDelay = (
+  kind: Kind,
+  listing: {
+    readonly viewerDelayMs: number | null;
+    readonly viewerDelayFrom: 'measured' | 'learned' | null;
+    readonly sent: { settings: SettingValues } | null;
+  },
+): ViewerDelay =>
+  listing.viewerDelayMs === null
+    ? { ms: viewerDelayMs(kind, listing.sent?.settings), from: 'rule' }
+    : { ms: listing.viewerDelayMs, from: listing.viewerDelayFrom ?? 'measured' };
+
 /** How far behind the programme the viewers of a place are, ms: by its rules, with the latency that it was told. */
 export function viewerDelayMs(kind: Kind, told: SettingValues = {}): number {
   const { settings, viewerDelayS } = connectorOf(kind).rules.capabilities;

@@ -10,6 +10,7 @@ import type {
   Target,
   There,
 } from './connector';
+import { pageDelayMs } from './page-delay';
 import type { ShortTokens } from './short-tokens';
 
 /** The names a place has for the parts of an event. */
@@ -66,6 +67,8 @@ export class PlaceEvents {
   constructor(
     private readonly tokens: ShortTokens,
     private readonly words: EventWords,
+    /** Whether its pages say when what they show came in. */
+    private readonly pageSaysShowing = false,
   ) {}
 
   readonly booking: PlaceBooking = {
@@ -108,8 +111,10 @@ export class PlaceEvents {
   }
 
   async look(target: Target, eventRef: string | null, ask: AskPlace) {
-    const { state, viewers } = understood(Event, await this.call(target, ask, `/v1/events/${eventRef}`));
-    return { public: state === 'public', viewers };
+    const event = understood(Event, await this.call(target, ask, `/v1/events/${eventRef}`));
+    const isPublic = event.state === 'public';
+    const delayMs = isPublic && this.pageSaysShowing ? await pageDelayMs(target, event.page, ask) : null;
+    return { public: isPublic, viewers: event.viewers, delayMs };
   }
 
   async publish(target: Target, eventRef: string | null, ask: AskPlace): Promise<void> {

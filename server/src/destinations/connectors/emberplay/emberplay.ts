@@ -1,8 +1,11 @@
 import * as z from 'zod';
 import { understood, type AskPlace } from '../../ask-place';
 import type { Connector, Target } from '../connector';
+import { Batches } from '../batches';
 import { keepFollowing } from '../keep-following';
-import { parseJson, readMessage, WireMessage } from '../place-message';
+import { pageDelayMs } from '../page-delay';
+import { parseJson, readMessage, readReactions, WireMessage } from '../place-message';
+import { placeChatControl } from '../place-chat-control';
 import { placeAccounts } from '../place-events';
 import { ShortTokens } from '../short-tokens';
 import { EMBERPLAY_RULES } from './rules';
@@ -17,6 +20,7 @@ const Ingest = z.object({
   regions: z.array(z.object({ region: z.string(), address: z.string() })).min(1),
 });
 const ChannelState = z.object({
+  page: z.string(),
   live: z.object({ public: z.boolean(), viewers: z.number().int() }).nullable(),
 });
 const Arrived = z.object({ type: z.literal('message'), message: WireMessage });
@@ -47,19 +51,21 @@ export const emberplay: Connector = {
   },
   regions: async (target, ask) => (await ingestOf(target, ask)).regions,
   async look(target, _eventRef, ask) {
-    const { live } = understood(ChannelState, await tokens.call(target, ask, '/v1/channel'));
-    return { public: live?.public ?? false, viewers: live?.viewers ?? null };
+    const { live, page } = understood(ChannelState, await tokens.call(target, ask, '/v1/channel'));
+    const isPublic = live?.public ?? false;
+    const delayMs = isPublic ? await pageDelayMs(target, page, ask) : null;
+    return { public: isPublic, viewers: live?.viewers ?? null, delayMs };
   },
   publish: null,
   end: null,
   chat: {
     follow: (target, _eventRef, from, ask, listener, stopped) => {
-      let cursor = from;
-      // One batch after the other, so that the cursor never runs ahead of what is kept.
-      let keeping = Promise.resolve();
+      const batches = new Batches(listener, from);
       return keepFollowing(
         (connected) =>
           tokens.withToken(target, ask, async (token) => {
+            const broken = batches.begin();
+            const { cursor } = batches;
             const url = new URL(`${target.address.replace(/^http/, 'ws')}/v1/chat`);
             if (cursor !== null) url.searchParams.set('after', cursor);
             await ask.socket(
@@ -67,20 +73,15 @@ export const emberplay: Connector = {
               { Authorization: `Bearer ${token}` },
               connected,
               (text) => {
-                const read = Arrived.safeParse(parseJson(text));
-                if (!read.success) return;
-                const { message } = read.data;
-                keeping = keeping.then(async () => {
-                  await listener.messages([readMessage(message)], message.id);
-                  cursor = message.id;
-                });
-                keeping.catch(() => undefined);
+                const wire = parseJson(text);
+                const read = Arrived.safeParse(wire);
+                if (read.success) batches.add(readMessage(read.data.message));
+                const reactions = readReactions(wire);
+                if (reactions) batches.react(reactions);
               },
-              stopped,
+              AbortSignal.any([stopped, broken]),
             );
-            // What could not be kept is asked for once more.
-            await keeping.catch(() => undefined);
-            keeping = Promise.resolve();
+            await batches.settle();
           }),
         listener,
         stopped,
@@ -95,5 +96,10 @@ export const emberplay: Connector = {
       const path = `/v1/chat/${encodeURIComponent(messageId)}`;
       await tokens.call(target, ask, path, { method: 'PUT', body: { hidden } });
     },
+    async ban(target, _eventRef, authorId, banned, ask) {
+      const path = `/v1/chat/writers/${encodeURIComponent(authorId)}`;
+      await tokens.call(target, ask, path, { method: 'PUT', body: { banned } });
+    },
+    control: placeChatControl(tokens, { slowSeconds: 120, accountDays: 0 }, () => '/v1/chat/rules'),
   },
 };

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { PlaceRefused, understood } from '../../ask-place';
-import type { Connector } from '../connector';
+import type { Connector, PlaceMessage } from '../connector';
 import { keepFollowing, pause } from '../keep-following';
 import { placeAccounts, PlaceEvents } from '../place-events';
 import { readMessage, WireMessage } from '../place-message';
@@ -14,14 +14,10 @@ const Page = z.object({ pages: z.number().int().min(1), messages: z.array(WireMe
 const POLL_MS = 3000;
 const BEFORE_PUBLISHED_MS = 5000;
 
-/** Ids are numbers as text, rising; longer than what a number holds. */
-const isLater = (id: string, last: string): boolean =>
-  id.length === last.length ? id > last : id.length > last.length;
-
-function readCursor(cursor: string | null): [page: number, last: string] {
-  const [page, last] = (cursor ?? '').split(' ');
-  return [Math.max(1, Number(page) || 1), last ?? ''];
-}
+/** Before ours was the page alone, the last message stood behind it. */
+const readCursor = (cursor: string | null): number => Math.max(1, Number((cursor ?? '').split(' ')[0]) || 1);
+/** What changes when its writer changes it. */
+const stateOf = ({ editedAtMs, deleted }: PlaceMessage) => `${editedAtMs} ${deleted}`;
 
 const events = new PlaceEvents(tokens, { title: 'subject', description: 'about', startsAt: 'slot' });
 
@@ -36,8 +32,9 @@ export const guildroad: Connector = {
   end: (target, eventRef, ask) => events.end(target, eventRef, ask),
   chat: {
     follow(target, eventRef, from, ask, listener, stopped) {
-      // Pages have no cursor: ours is the page that is being filled and the last message that was read.
-      let [page, last] = readCursor(from);
+      // Pages have no cursor: ours is the page that is being filled. What changes on pages before goes unseen.
+      let page = readCursor(from);
+      let known = new Map<string, string>();
       return keepFollowing(
         async (connected) => {
           while (!stopped.aborted) {
@@ -53,11 +50,13 @@ export const guildroad: Connector = {
             if (stopped.aborted) return;
             connected();
             if (read) {
-              const fresh = read.messages.filter(({ id }) => isLater(id, last));
-              last = fresh.at(-1)?.id ?? last;
+              const there = read.messages.map(readMessage);
+              const fresh = there.filter((message) => known.get(message.id) !== stateOf(message));
               const isFull = read.pages > page;
-              if (isFull) page += 1;
-              if (fresh.length > 0) await listener.messages(fresh.map(readMessage), `${page} ${last}`);
+              const next = isFull ? page + 1 : page;
+              if (fresh.length > 0) await listener.messages(fresh, String(next));
+              known = new Map(isFull ? [] : there.map((message) => [message.id, stateOf(message)]));
+              page = next;
               if (isFull) continue;
             }
             await pause(read ? POLL_MS : BEFORE_PUBLISHED_MS, stopped);

@@ -2,8 +2,9 @@ import * as z from 'zod';
 import { understood } from '../../ask-place';
 import type { Connector } from '../connector';
 import { keepFollowing, pause } from '../keep-following';
+import { placeChatControl } from '../place-chat-control';
 import { placeAccounts, PlaceEvents } from '../place-events';
-import { readMessage, WireMessage } from '../place-message';
+import { readMessage, readReactions, WireMessage } from '../place-message';
 import { ShortTokens } from '../short-tokens';
 import { KITEFIELD_RULES } from './rules';
 
@@ -22,7 +23,8 @@ const Polled = z.object({
 const KEPT_FOR_WRITING = 2000;
 
 const tokens = new ShortTokens();
-const events = new PlaceEvents(tokens, { title: 'title', description: 'description', startsAt: 'starts_at' });
+const words = { title: 'title', description: 'description', startsAt: 'starts_at' };
+const events = new PlaceEvents(tokens, words, true);
 
 export const kitefield: Connector = {
   rules: KITEFIELD_RULES,
@@ -40,12 +42,12 @@ export const kitefield: Connector = {
         async (connected) => {
           for (;;) {
             const query = cursor === null ? '' : `?cursor=${encodeURIComponent(cursor)}`;
-            const polled = understood(
-              Polled,
-              await tokens.call(target, ask, `/v1/events/${eventRef}/chat${query}`),
-            );
+            const answer = await tokens.call(target, ask, `/v1/events/${eventRef}/chat${query}`);
+            const polled = understood(Polled, answer);
             if (stopped.aborted) return;
             connected();
+            const reactions = readReactions(answer);
+            if (reactions) await listener.reacted(reactions);
             if (polled.messages.length > 0) {
               await listener.messages(polled.messages.map(readMessage), polled.cursor);
             }
@@ -72,5 +74,14 @@ export const kitefield: Connector = {
       const path = `/v1/events/${eventRef}/chat/${encodeURIComponent(messageId)}`;
       await tokens.call(target, ask, path, { method: 'PUT', body: { hidden } });
     },
+    async ban(target, eventRef, authorId, banned, ask) {
+      const path = `/v1/events/${eventRef}/chat/writers/${encodeURIComponent(authorId)}`;
+      await tokens.call(target, ask, path, { method: 'PUT', body: { banned } });
+    },
+    control: placeChatControl(
+      tokens,
+      { slowSeconds: 300, accountDays: 0 },
+      (eventRef) => `/v1/events/${eventRef}/chat-rules`,
+    ),
   },
 };

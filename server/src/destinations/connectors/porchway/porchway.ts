@@ -1,8 +1,10 @@
 import { understood } from '../../ask-place';
 import type { Connector } from '../connector';
+import { Batches } from '../batches';
 import { keepFollowing } from '../keep-following';
+import { placeChatControl } from '../place-chat-control';
 import { placeAccounts, PlaceEvents } from '../place-events';
-import { parseJson, readMessage, WireMessage } from '../place-message';
+import { parseJson, readMessage, readReactions, WireMessage } from '../place-message';
 import { ShortTokens } from '../short-tokens';
 import { PORCHWAY_RULES } from './rules';
 
@@ -21,12 +23,12 @@ export const porchway: Connector = {
   end: (target, eventRef, ask) => events.end(target, eventRef, ask),
   chat: {
     follow: (target, eventRef, from, ask, listener, stopped) => {
-      let cursor = from;
-      // One after the other, so that the cursor never runs ahead of what is kept.
-      let keeping = Promise.resolve();
+      const batches = new Batches(listener, from);
       return keepFollowing(
         (connected) =>
           tokens.withToken(target, ask, async (token) => {
+            const broken = batches.begin();
+            const { cursor } = batches;
             const headers = {
               Authorization: `Bearer ${token}`,
               ...(cursor === null ? {} : { 'Last-Event-ID': cursor }),
@@ -37,20 +39,15 @@ export const porchway: Connector = {
               headers,
               connected,
               (data) => {
-                const read = WireMessage.safeParse(parseJson(data));
-                if (!read.success) return;
-                const message = read.data;
-                keeping = keeping.then(async () => {
-                  await listener.messages([readMessage(message)], message.id);
-                  cursor = message.id;
-                });
-                keeping.catch(() => undefined);
+                const wire = parseJson(data);
+                const read = WireMessage.safeParse(wire);
+                if (read.success) batches.add(readMessage(read.data));
+                const reactions = readReactions(wire);
+                if (reactions) batches.react(reactions);
               },
-              stopped,
+              AbortSignal.any([stopped, broken]),
             );
-            // What could not be kept is asked for once more.
-            await keeping.catch(() => undefined);
-            keeping = Promise.resolve();
+            await batches.settle();
           }),
         listener,
         stopped,
@@ -66,5 +63,10 @@ export const porchway: Connector = {
       const path = `/v1/events/${eventRef}/comments/${encodeURIComponent(messageId)}`;
       await tokens.call(target, ask, path, { method: 'PUT', body: { hidden } });
     },
+    control: placeChatControl(
+      tokens,
+      { slowSeconds: 600, accountDays: 30 },
+      (eventRef) => `/v1/events/${eventRef}/comment-rules`,
+    ),
   },
 };

@@ -1,0 +1,1 @@
+ALTER TABLE "on_programme" ADD COLUMN "text" text;
