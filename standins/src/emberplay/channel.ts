@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Logger } from 'pino';
 import { Arrival } from '../kit/arrival';
 import { ChatRoom } from '../kit/chat-room';
-import { Crowd } from '../kit/crowd';
+import { Crowd, type Aside } from '../kit/crowd';
 import type { Sink, Verdict } from '../kit/rtmp-ingest';
 import type { EncoderRules } from '../kit/stream-health';
 
@@ -23,6 +23,12 @@ interface Kept {
   settings?: Record<string, unknown>;
 }
 
+/** What the place itself tells of viewers. */
+const EVENTS: readonly Aside[] = [
+  { afterS: 5, who: 6, kind: 'follow', text: 'follows the channel' },
+  { afterS: 19, who: 2, kind: 'sale', text: 'bought “Rye for beginners”, 1 bag' },
+];
+
 /**
  * The one channel of this Emberplay: public as soon as a picture arrives, if it has a category. A newer sender with
  * the key takes over; a lost feed is the end at once, and the next arrival begins anew.
@@ -34,8 +40,13 @@ export class Channel {
   private readonly file: string;
   private readonly arrivalsDir: string;
   arrivals: Arrival[] = [];
+  /** How far behind viewers are; the console may move it. */
+  delayS = VIEWER_DELAY_S;
   readonly chat = new ChatRoom();
-  private readonly crowd = new Crowd({ seed: 5, delayS: VIEWER_DELAY_S, most: 84 }, this.chat);
+  private readonly crowd = new Crowd(
+    { seed: 5, delayS: () => this.delayS, most: 84, aside: EVENTS },
+    this.chat,
+  );
   private current: { arrival: Arrival; drop: (says: string) => void; timer: NodeJS.Timeout } | null = null;
 
   constructor(

@@ -2,14 +2,22 @@ import path from 'node:path';
 import { WebSocketServer, type WebSocket } from 'ws';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { answerHide, CHAT_HTML, serveChatConsole, serveChatPage } from '../kit/chat-page';
-import type { Message } from '../kit/chat-room';
+import {
+  answerBan,
+  answerHide,
+  answerRoomRules,
+  CHAT_HTML,
+  serveChatConsole,
+  serveChatPage,
+} from '../kit/chat-page';
+import type { Message, Reactions } from '../kit/chat-room';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf } from '../kit/event-api';
+import { showingOf } from '../kit/event-pages';
 import { escapeHtml, page } from '../kit/pages';
 import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
 import { Tokens } from '../kit/tokens';
-import { CATEGORIES, Channel, TITLE_BYTES, VIEWER_DELAY_S } from './channel';
+import { CATEGORIES, Channel, TITLE_BYTES } from './channel';
 
 /**
  * Emberplay, a made-up place for creators: public on arrival. An ingest, an API, a chat over WebSocket, a public page;
@@ -146,6 +154,15 @@ http.post('/v1/chat', needs('chat:write'), (req, res) => {
   res.status(201).json(channel.chat.write({ id: 'owner', name: channel.name, owner: true }, text, reply_to));
 });
 
+http.put('/v1/chat/writers/:author', needs('chat:write'), (req, res) => answerBan(req, res, channel.chat));
+const offered = { slow_s: z.number().int().min(0).max(120), followers_only: z.boolean() };
+http.get('/v1/chat/rules', needs('chat:read'), (req, res) =>
+  answerRoomRules(req, res, channel.chat, offered),
+);
+http.put('/v1/chat/rules', needs('chat:write'), (req, res) =>
+  answerRoomRules(req, res, channel.chat, offered),
+);
+
 http.put('/v1/chat/:message', needs('chat:write'), (req, res) => answerHide(req, res, channel.chat));
 
 // --- The chat: everything after the last one had, then whatever is written
@@ -157,9 +174,17 @@ function follow(socket: WebSocket, after: string | null): void {
     if (socket.readyState === socket.OPEN) socket.send(JSON.stringify({ type: 'message', message }));
   };
   channel.chat.after(after).forEach(send);
+  const sendReactions = (reactions: Reactions) => {
+    if (socket.readyState === socket.OPEN) socket.send(JSON.stringify({ type: 'reactions', reactions }));
+  };
+  sendReactions(channel.chat.reactions);
   channel.chat.on('message', send);
+  channel.chat.on('reactions', sendReactions);
   socket.on('error', () => undefined);
-  socket.on('close', () => channel.chat.off('message', send));
+  socket.on('close', () => {
+    channel.chat.off('message', send);
+    channel.chat.off('reactions', sendReactions);
+  });
 }
 
 // --- The public page
@@ -173,7 +198,7 @@ http.get(`/${channel.slug}/`, (_req, res) => {
   const body = `<h1>${escapeHtml(channel.title)}</h1>
 <p>${escapeHtml(channel.name)} · ${escapeHtml(channel.category ?? 'no category')} · <strong>${live ? 'on now' : 'off'}</strong></p>
 ${picture}
-<p>Viewers here see everything about ${VIEWER_DELAY_S} s later.</p>
+<p>Viewers here see everything about ${channel.delayS} s later.</p>
 ${CHAT_HTML}`;
   res.type('html').send(
     page({
@@ -185,7 +210,12 @@ ${CHAT_HTML}`;
   );
 });
 http.get(`/${channel.slug}/state`, (_req, res) => {
-  res.json({ live: channel.live?.id ?? 'off', title: channel.title });
+  const { live, title, delayS } = channel;
+  res.json({
+    live: live?.id ?? 'off',
+    title,
+    showing: live && live.health.pictures > 0 ? showingOf(live.startedAtMs, delayS) : null,
+  });
 });
 serveChatConsole(http, () => channel.chat);
 serveConsolePage(http, 'Emberplay', {
@@ -214,6 +244,10 @@ http.put('/console/category', (req, res) => {
     category: z.object({ category: z.enum(CATEGORIES).nullable() }).parse(req.body).category,
   });
   res.json(described());
+});
+http.put('/console/behind', (req, res) => {
+  channel.delayS = z.object({ delayS: z.number().min(0).max(120) }).parse(req.body).delayS;
+  res.json({ delayS: channel.delayS });
 });
 http.post('/console/key', (_req, res) => {
   channel.renewKey();

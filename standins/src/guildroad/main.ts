@@ -95,7 +95,7 @@ http.get('/v1/events/:id/discussion', place.needs('discussion'), (req, res) => {
       .json({ error: 'not_published', message: 'There is no discussion before it is published.' });
   } else {
     const page = Math.max(1, Number(req.query['page']) || 1);
-    const all = event.chat.after(null);
+    const all = event.chat.all();
     const messages = all.slice((page - 1) * PER_PAGE, page * PER_PAGE);
     res.json({ page, pages: Math.max(1, Math.ceil(all.length / PER_PAGE)), messages });
   }

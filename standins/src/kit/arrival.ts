@@ -126,6 +126,8 @@ export class Arrival {
       ],
       { stdio: ['pipe', 'ignore', 'pipe'], env: { PATH: process.env['PATH'] } },
     );
+    packagers.add(child);
+    child.once('close', () => packagers.delete(child));
     child.stdin.on('error', () => undefined);
     child.on('error', (error) => this.log.error({ err: error }, 'packager'));
     child.stderr.on('data', (text: Buffer) =>
@@ -133,6 +135,15 @@ export class Arrival {
     );
     return child;
   }
+}
+
+const packagers = new Set<ChildProcess>();
+
+/** For a place that closes: nothing it started writes any longer than itself. */
+export async function endPackagers(): Promise<void> {
+  const gone = [...packagers].map((child) => new Promise((done) => child.once('close', done)));
+  for (const child of packagers) child.kill('SIGKILL');
+  await Promise.all(gone);
 }
 
 function dropOld(root: string): void {

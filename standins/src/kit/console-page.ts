@@ -15,6 +15,12 @@ const COMMON: readonly ConsoleAction[] = [
   { label: 'The API answers with errors', method: 'PUT', path: '/faults', body: { api: 'fails' } },
   { label: 'The API does not answer', method: 'PUT', path: '/faults', body: { api: 'hangs' } },
   { label: 'Cut every line to the ingest', method: 'POST', path: '/cut', body: {} },
+  {
+    label: 'Flood the chat for 20 s',
+    method: 'POST',
+    path: '/chat/flood',
+    body: { kind: 'copies', per_s: 6, seconds: 20, writers: 40 },
+  },
   { label: 'End the short tokens', method: 'POST', path: '/tokens/expire', body: {} },
   { label: 'Take back every authorisation', method: 'POST', path: '/tokens/revoke', body: {} },
 ];

@@ -1,4 +1,4 @@
-import type { ChatRoom } from './chat-room';
+import type { ChatRoom, MessageKind } from './chat-room';
 
 /**
  * The viewers of a made-up place: they come when there is a picture, write at the place's delay behind it, and go when
@@ -6,10 +6,20 @@ import type { ChatRoom } from './chat-room';
  */
 export interface CrowdRules {
   readonly seed: number;
-  /** How far behind the programme they see it. */
-  readonly delayS: number;
+  /** How far behind the programme they see it, now. */
+  delayS(): number;
   /** How many there are once everybody has come. */
   readonly most: number;
+  /** What is told of some of them besides. */
+  readonly aside?: readonly Aside[];
+}
+
+/** What one of them does, or writes to the house alone, so many seconds after the first of them sees something. */
+export interface Aside {
+  readonly afterS: number;
+  readonly who: number;
+  readonly kind: Exclude<MessageKind, 'message'>;
+  readonly text: string;
 }
 
 const NAMES = [
@@ -54,6 +64,11 @@ const LATER = [
   'I always did that the other way round',
 ];
 const LATER_FROM_S = 50;
+const REACT_FROM_S = 9;
+const REACTIONS = ['heart', 'heart', 'clap', 'laugh'];
+/** Every so many of them wear a badge, and one of them opened an account yesterday. */
+const REGULARS = 4;
+const NEW_ACCOUNT = 6;
 
 export class Crowd {
   private readonly timers = new Set<NodeJS.Timeout>();
@@ -70,7 +85,7 @@ export class Crowd {
   /** Whoever watches now. */
   get viewers(): number {
     if (this.startedMs === null) return 0;
-    const seenS = (Date.now() - this.startedMs) / 1000 - this.rules.delayS;
+    const seenS = (Date.now() - this.startedMs) / 1000 - this.rules.delayS();
     return seenS <= 0 ? 0 : Math.round(this.rules.most * (1 - Math.exp(-seenS / 40))) + 1;
   }
 
@@ -78,9 +93,12 @@ export class Crowd {
   see(): void {
     if (this.startedMs !== null) return;
     this.startedMs = Date.now();
-    for (const [afterS, who, text] of OPENING)
-      this.later(this.rules.delayS + afterS, () => this.say(who, text));
-    this.later(this.rules.delayS + LATER_FROM_S, () => this.goOn());
+    const delayS = this.rules.delayS();
+    for (const [afterS, who, text] of OPENING) this.later(delayS + afterS, () => this.say(who, text));
+    for (const { afterS, who, text, kind } of this.rules.aside ?? [])
+      this.later(delayS + afterS, () => this.say(who, text, kind));
+    this.later(delayS + LATER_FROM_S, () => this.goOn());
+    this.later(delayS + REACT_FROM_S, () => this.reactOn());
   }
 
   leave(): void {
@@ -95,9 +113,16 @@ export class Crowd {
     this.later(4 + this.pick(6), () => this.goOn());
   }
 
-  private say(who: number, text: string): void {
+  private reactOn(): void {
+    if (this.pick(3) === 0) this.room.react(REACTIONS[this.pick(REACTIONS.length)]!, 1 + this.pick(3));
+    this.later(1, () => this.reactOn());
+  }
+
+  private say(who: number, text: string, kind: MessageKind = 'message'): void {
     const name = NAMES[(who + this.rules.seed) % NAMES.length]!;
-    this.room.write({ id: `viewer-${who}`, name, owner: false }, text);
+    const badges = who % REGULARS === 0 ? ['regular'] : [];
+    const account_days = who === NEW_ACCOUNT ? 1 : 200 + who * 90;
+    this.room.write({ id: `viewer-${who}`, name, owner: false, badges, account_days }, text, null, kind);
   }
 
   private later(afterS: number, act: () => void): void {

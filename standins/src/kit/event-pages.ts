@@ -12,11 +12,26 @@ const WORDS: Record<PlaceEvent['state'], string> = {
   lapsed: 'taken down: nobody came',
 };
 
+/** When what viewers see now came in; null: they see nothing of it yet. */
+export function showingOf(startedAtMs: number, delayS: number): string | null {
+  const cameMs = Date.now() - delayS * 1000;
+  return cameMs < startedAtMs ? null : new Date(cameMs).toISOString();
+}
+
 /** The public pages of a place that has events: what is on, and each event with its picture and chat. */
 export function serveEventPages(
   http: Express,
   events: Events,
-  { place, delayS }: { place: string; delayS: (event: PlaceEvent) => number },
+  {
+    place,
+    delayS,
+    saysShowing = false,
+  }: {
+    place: string;
+    delayS: (event: PlaceEvent) => number;
+    /** Its pages say when what they show just now came in. */
+    saysShowing?: boolean;
+  },
 ): void {
   const liveOf = (event: PlaceEvent) =>
     event.kept.published && event.current ? event.current.arrival.id : event.state;
@@ -65,7 +80,16 @@ ${CHAT_HTML}`;
   );
   http.get(
     '/watch/:id/state',
-    withEvent((event, res) => void res.json({ live: liveOf(event), title: event.kept.title })),
+    withEvent((event, res) => {
+      const { current } = event;
+      const showing =
+        event.state === 'public' && current ? showingOf(current.arrival.startedAtMs, delayS(event)) : null;
+      res.json({
+        live: liveOf(event),
+        title: event.kept.title,
+        ...(saysShowing ? { showing } : {}),
+      });
+    }),
   );
   serveChatPage(http, '/watch', (id) => events.find(id)?.chat ?? null);
 }

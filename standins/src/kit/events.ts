@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Logger } from 'pino';
 import { Arrival } from './arrival';
 import { ChatRoom } from './chat-room';
-import { Crowd } from './crowd';
+import { Crowd, type Aside } from './crowd';
 import type { KeptPicture } from './picture';
 import type { Sink, Verdict } from './rtmp-ingest';
 import type { EncoderRules } from './stream-health';
@@ -24,7 +24,7 @@ export interface EventRules {
   readonly cleanEnd: 'ends' | 'option' | 'waits';
   readonly secondSender: 'newer_wins' | 'refused';
   readonly longestMs: number;
-  readonly crowd: { readonly seed: number; readonly most: number };
+  readonly crowd: { readonly seed: number; readonly most: number; readonly aside?: readonly Aside[] };
   delayS(event: EventText): number;
 }
 
@@ -63,7 +63,7 @@ export class PlaceEvent {
     readonly kept: KeptEvent,
     private readonly rules: EventRules,
   ) {
-    this.crowd = new Crowd({ ...rules.crowd, delayS: rules.delayS(kept) }, this.chat);
+    this.crowd = new Crowd({ ...rules.crowd, delayS: () => rules.delayS(kept) }, this.chat);
   }
 
   get state(): EventState {

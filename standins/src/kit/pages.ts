@@ -78,12 +78,16 @@ let last = '0';
 async function read() {
   const answer = await fetch('chat?after=' + last).then((response) => response.ok ? response.json() : null).catch(() => null);
   for (const message of answer?.messages ?? []) {
-    last = message.id;
+    last = message.seq;
+    const shown = [...list.children].find(({ dataset }) => dataset.id === message.id);
+    if (message.deleted) { shown?.remove(); continue; }
     const item = document.createElement('li');
+    item.dataset.id = message.id;
     const name = document.createElement('strong');
     name.textContent = message.author.name + (message.author.owner ? ' (the house)' : '');
     item.append(name, ' ', message.text);
-    list.append(item);
+    if (shown) shown.replaceWith(item);
+    else list.append(item);
     list.scrollTop = list.scrollHeight;
   }
 }

@@ -5,7 +5,7 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import pino, { type Logger } from 'pino';
 import * as z from 'zod';
-import type { Arrival } from './arrival';
+import { endPackagers, type Arrival } from './arrival';
 import { CHAT_SCRIPT, PLAYER_SCRIPT } from './pages';
 import { RtmpIngest, type IngestFaults, type Verdict } from './rtmp-ingest';
 import type { Grant, Tokens } from './tokens';
@@ -114,15 +114,19 @@ export class Place {
       this.log.info({ address: server.address(), rtmpPort }, 'listening');
     });
     for (const signal of ['SIGTERM', 'SIGINT']) {
-      process.on(signal, () => {
-        this.ingest.close();
-        server.close(() => process.exit(0));
-        server.closeAllConnections();
-        // Sockets that were upgraded are not the server's any more.
-        setTimeout(() => process.exit(0), 300).unref();
-      });
+      process.on(signal, () => void this.close(server));
     }
     return server;
+  }
+
+  private async close(server: Server): Promise<void> {
+    this.ingest.close();
+    const closed = new Promise((done) => server.close(done));
+    server.closeAllConnections();
+    // Sockets that were upgraded are not the server's any more, and would keep it.
+    await Promise.race([closed, new Promise((late) => setTimeout(late, 300))]);
+    await endPackagers();
+    process.exit(0);
   }
 
   private giveToken(req: Request, res: Response): void {

@@ -1,7 +1,7 @@
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { answerHide, serveChatConsole } from '../kit/chat-page';
+import { answerBan, answerHide, answerRoomRules, serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
@@ -29,8 +29,10 @@ type Latency = keyof typeof DELAYS_S;
 /** May be changed from the console, as real places change them. */
 const limits = { title: 96, description: 3600, leastMs: 20 * MINUTE_MS, mostMs: 9 * DAY_MS };
 
+/** The console may let viewers fall further behind than the place says. */
+const behind = { moreS: 0 };
 const delayS = ({ settings }: EventText) =>
-  DELAYS_S[(settings['latency'] as Latency | undefined) ?? 'ordinary'];
+  DELAYS_S[(settings['latency'] as Latency | undefined) ?? 'ordinary'] + behind.moreS;
 const parts = openEventPlace(
   'kitefield',
   {
@@ -139,10 +141,11 @@ http.get('/v1/events/:id/chat', place.needs('chat'), (req, res) => {
   const chat = chatOf(req.params['id'], res);
   if (!chat || !spend(QUOTA.poll, res)) return;
   const cursor = typeof req.query['cursor'] === 'string' ? req.query['cursor'] : null;
-  const messages = chat.after(cursor).slice(0, MOST_PER_POLL);
+  const messages = chat.after(cursor, MOST_PER_POLL);
   res.json({
     messages,
-    cursor: messages.at(-1)?.id ?? cursor ?? '0',
+    reactions: chat.reactions,
+    cursor: messages.at(-1)?.seq ?? cursor ?? '0',
     poll_after_ms: POLL_AFTER_MS,
     quota: { left: quota.left, resets_in_ms: quota.resetsAtMs - Date.now() },
   });
@@ -171,7 +174,20 @@ http.put('/v1/events/:id/chat/:message', place.needs('chat'), (req, res) => {
   if (chat && spend(QUOTA.write, res)) answerHide(req, res, chat);
 });
 
-serveEventPages(http, events, { place: 'Kitefield', delayS: ({ kept }) => delayS(kept) });
+http.put('/v1/events/:id/chat/writers/:author', place.needs('chat'), (req, res) => {
+  const chat = chatOf(req.params['id'], res);
+  if (chat && spend(QUOTA.write, res)) answerBan(req, res, chat);
+});
+
+const offered = { slow_s: z.number().int().min(0).max(300) };
+const onRules = (req: Request, res: Response) => {
+  const chat = chatOf(req.params['id'], res);
+  if (chat && spend(QUOTA.poll, res)) answerRoomRules(req, res, chat, offered);
+};
+http.get('/v1/events/:id/chat-rules', place.needs('chat'), onRules);
+http.put('/v1/events/:id/chat-rules', place.needs('chat'), onRules);
+
+serveEventPages(http, events, { place: 'Kitefield', delayS: ({ kept }) => delayS(kept), saysShowing: true });
 
 // --- The console
 
@@ -179,9 +195,17 @@ serveChatConsole(http, () => events.all().at(-1)?.chat ?? null);
 place.serveRules(limits);
 serveConsolePage(http, 'Kitefield', {
   rules: limits,
-  actions: [{ label: 'Use up the day’s quota', method: 'POST', path: '/quota', body: { left: 0 } }],
+  actions: [
+    { label: 'Use up the day’s quota', method: 'POST', path: '/quota', body: { left: 0 } },
+    { label: 'Viewers fall 12 s further behind', method: 'PUT', path: '/behind', body: { moreS: 12 } },
+    { label: 'They catch up', method: 'PUT', path: '/behind', body: { moreS: 0 } },
+  ],
 });
 http.get('/console/events', (_req, res) => void res.json(events.all().map(told)));
+http.put('/console/behind', (req, res) => {
+  behind.moreS = z.object({ moreS: z.number().min(0).max(120) }).parse(req.body).moreS;
+  res.json(behind);
+});
 http.post('/console/quota', (req, res) => {
   quota.left = z.object({ left: z.number().int().min(0) }).parse(req.body).left;
   res.json(quota);

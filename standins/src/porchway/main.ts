@@ -1,7 +1,10 @@
+import type { Request, Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { answerHide, serveChatConsole } from '../kit/chat-page';
+import type { Message, Reactions } from '../kit/chat-room';
+import { answerHide, answerRoomRules, serveChatConsole } from '../kit/chat-page';
 import { serveConsolePage } from '../kit/console-page';
+import type { Aside } from '../kit/crowd';
 import { grantOf, serveEvents, type Placement } from '../kit/event-api';
 import { serveEventPages } from '../kit/event-pages';
 import { openEventPlace } from '../kit/event-place';
@@ -23,6 +26,10 @@ const COMMENT = 600;
 const FOLLOWERS_FOR_TARGETING = 220;
 /** Every so many requests it answers 503, and has done nothing. */
 const RESTS_EVERY = 11;
+/** What viewers write to the house alone. */
+const PRIVATE: readonly Aside[] = [
+  { afterS: 23, who: 8, kind: 'private', text: 'I paid for Tuesday twice. Whom do I write to about it?' },
+];
 /** Of `<select>`: the widest first. */
 const PROFILE_VISIBILITIES = ['everybody', 'acquaintances', 'only_me'];
 
@@ -41,7 +48,7 @@ const parts = openEventPlace(
     cleanEnd: 'ends',
     secondSender: 'refused',
     longestMs: 5 * HOUR_MS,
-    crowd: { seed: 7, most: 61 },
+    crowd: { seed: 7, most: 61, aside: PRIVATE },
     delayS: () => VIEWER_DELAY_S,
   },
   { tokenLifeMs: TOKEN_LIFE_MS, restsEvery: RESTS_EVERY },
@@ -133,16 +140,20 @@ http.get('/v1/events/:id/comments', place.needs('comments'), (req, res) => {
   }
   res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' });
   res.flushHeaders();
-  const send = (message: { id: string }) =>
-    res.write(`id: ${message.id}\ndata: ${JSON.stringify(message)}\n\n`);
+  const send = (message: Message) => res.write(`id: ${message.seq}\ndata: ${JSON.stringify(message)}\n\n`);
   const after = req.get('Last-Event-ID') ?? null;
   event.chat.after(after).forEach(send);
+  const sendReactions = (reactions: Reactions) =>
+    res.write(`event: reactions\ndata: ${JSON.stringify({ reactions })}\n\n`);
+  sendReactions(event.chat.reactions);
   event.chat.on('message', send);
+  event.chat.on('reactions', sendReactions);
   // So that nobody takes a quiet evening for a broken line.
   const breathing = setInterval(() => res.write(':\n\n'), 15_000);
   res.on('close', () => {
     clearInterval(breathing);
     event.chat.off('message', send);
+    event.chat.off('reactions', sendReactions);
   });
 });
 
@@ -171,6 +182,19 @@ http.put('/v1/events/:id/comments/:message', place.needs('comments'), (req, res)
   if (event?.kept.account === grantOf(res).account) answerHide(req, res, event.chat);
   else res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
 });
+
+const offered = {
+  slow_s: z.number().int().min(0).max(600),
+  followers_only: z.boolean(),
+  account_days: z.number().int().min(0).max(30),
+};
+const onRules = (req: Request, res: Response) => {
+  const event = events.find(String(req.params['id']));
+  if (event?.kept.account === grantOf(res).account) answerRoomRules(req, res, event.chat, offered);
+  else res.status(404).json({ error: 'not_found', message: 'There is no such event of yours.' });
+};
+http.get('/v1/events/:id/comment-rules', place.needs('comments'), onRules);
+http.put('/v1/events/:id/comment-rules', place.needs('comments'), onRules);
 
 serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S });
 
