@@ -51,10 +51,15 @@ describe('the relay', () => {
   };
   const latest = async () => (await place.arrivals()).at(-1)!;
   const finished = () =>
-    until('the recordings are ready', async () => {
-      const { recordings } = await rig.report();
-      return recordings.length === 2 && recordings.every(({ status }) => status === 'ready');
-    });
+    until(
+      'the recordings are ready',
+      async () => {
+        const { recordings } = await rig.report();
+        return recordings.length === 2 && recordings.every(({ status }) => status === 'ready');
+      },
+      // Made by whatever time is left over.
+      40_000,
+    );
   const fileOf = (runId: string, kind: string) =>
     path.join(rig.dir, 'shows', rig.showId, runId, `${kind}.mp4`);
 

@@ -74,6 +74,7 @@ export class Relay {
         control.close();
         relay.sockets?.close();
         for (const programme of relay.programmes.values()) await programme.close();
+        await relay.recordings.close();
         for (const http of [outside, inside]) {
           http.close();
           http.closeAllConnections();

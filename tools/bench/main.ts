@@ -1,8 +1,10 @@
 import { Failure } from '../machine/failure';
+import { chat } from './chat';
 import { compose } from './compose';
 import { continuity } from './continuity';
 import { latency } from './latency';
 import { load } from './load';
+import { memory } from './memory';
 import { planner } from './planner';
 import { relay } from './relay';
 
@@ -17,7 +19,7 @@ export interface Bench {
   run(): Promise<Figures>;
 }
 
-const BENCHES: Record<string, Bench> = { compose, continuity, latency, load, planner, relay };
+const BENCHES: Record<string, Bench> = { chat, compose, continuity, latency, load, memory, planner, relay };
 
 async function main(name: string | undefined): Promise<void> {
   if (name === '--list') {

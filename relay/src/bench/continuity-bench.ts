@@ -1,44 +1,31 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { randomBytes, randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { fileURLToPath } from 'node:url';
-import type { ProgrammeReport } from '@juncta/contract/relay';
-import { TestDesk, ticketFor } from '../testing/desk';
 import { makeMedia, piecesOf, slatePieces } from '../testing/media';
 import { freePort, openPlace, until, type Arrived } from '../testing/place';
+import { BenchProcesses, pause, ROOT, runBench } from './bench-processes';
+import { BenchRelay } from './bench-relay';
 
 /**
  * What viewers lose when something goes wrong, measured where the streams arrive: at the stand-in places, by the instant
  * at which each packet came. Ten good feeds, one whose place stops reading, and one whose key is wrong; then a cut
  * connection, a desk that is gone for a while, and a relay that is killed and started again.
  */
-const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../..');
 const GOOD = 10;
 const DESK_GONE_MS = 20_000;
 const CALM_MS = 8000;
 const MEDIA_SECONDS = 150;
 const KBPS = 1200;
 
-const work = mkdtempSync(path.join(tmpdir(), 'juncta-bench-continuity-'));
-const children: ChildProcess[] = [];
-const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
-
-function run(args: string[], env: NodeJS.ProcessEnv): ChildProcess {
-  const options = { cwd: ROOT, env: { PATH: process.env['PATH'], ...env }, stdio: 'ignore' as const };
-  const child = spawn(process.execPath, args, options);
-  children.push(child);
-  return child;
-}
+const processes = new BenchProcesses('continuity');
 
 /** A stand-in place with events, each with a key of its own. */
 async function openEvents(count: number) {
   const [port, rtmpPort, grant] = [await freePort(), await freePort(), randomBytes(24).toString('base64url')];
-  run(['--import', 'tsx', path.join(ROOT, 'standins/src/kitefield/main.ts')], {
+  processes.run(process.execPath, ['--import', 'tsx', path.join(ROOT, 'standins/src/kitefield/main.ts')], {
     PORT: String(port),
     RTMP_PORT: String(rtmpPort),
-    STANDIN_DIR: path.join(work, 'events'),
+    STANDIN_DIR: path.join(processes.work, 'events'),
     KITEFIELD_GRANT: grant,
   });
   const url = `http://127.0.0.1:${port}`;
@@ -88,41 +75,16 @@ function longestGap(at: readonly number[], fromMs: number, toMs: number): number
   return Math.max(...within.slice(1).map((one, i) => one - within[i]!));
 }
 
-async function main(): Promise<void> {
+async function main(): Promise<object> {
   const events = await openEvents(GOOD);
   const sick = await openPlace();
-  const [secret, showId] = [randomBytes(24).toString('hex'), randomUUID()];
-  const [port, controlPort] = [await freePort(), await freePort()];
-  const startRelay = async () => {
-    const child = run([path.join(ROOT, 'dist/relay.mjs')], {
-      JUNCTA_RELAY_DIR: path.join(work, 'relay'),
-      JUNCTA_RELAY_PORT: String(port),
-      JUNCTA_RELAY_CONTROL_PORT: String(controlPort),
-      JUNCTA_RELAY_SECRET: secret,
-      JUNCTA_ALLOW_LOCAL_PLACES: '1',
-      JUNCTA_LOG_LEVEL: 'error',
-    });
-    const up = async () => (await fetch(`http://127.0.0.1:${controlPort}/healthz`).catch(() => null))?.ok;
-    await until('the relay answers', up);
-    return child;
-  };
-  const order = async (method: string, where: string, body: object = {}) => {
-    const response = await fetch(`http://127.0.0.1:${controlPort}/control/shows/${showId}${where}`, {
-      method,
-      headers: { Authorization: `Bearer ${secret}` },
-      ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
-    });
-    return (await response.json()) as ProgrammeReport;
-  };
-  const stateIs = (wanted: string) =>
-    until(`it is ${wanted}`, async () => (await order('GET', '')).state === wanted);
+  const relay = new BenchRelay(processes);
+  const order: BenchRelay['order'] = (...wish) => relay.order(...wish);
   const media = makeMedia(MEDIA_SECONDS, '640x360', KBPS);
   const session = randomUUID();
   const all = piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 }));
   const openDesk = async (fromUs: number) => {
-    const ticket = ticketFor(secret, { showId, expiresAtMs: Date.now() + 3_600_000 });
-    const desk = await TestDesk.open(port, ticket, session, { width: 640, height: 360 });
-    await until('the desk is welcome', () => desk.answers[0]?.type === 'welcome');
+    const desk = await relay.openDesk(session, { width: 640, height: 360 });
     if (fromUs === 0) desk.sendAll(slatePieces(media, session, 1));
     const at = all.findIndex(({ track, key, timeUs }) => track === 'picture' && key && timeUs >= fromUs);
     desk.play(all.slice(at));
@@ -138,11 +100,11 @@ async function main(): Promise<void> {
     await order('POST', `/feeds/${sickId}/start`, wish);
   };
 
-  const relay = await startRelay();
+  await relay.start();
   let desk = await openDesk(0);
   const startedAt = performance.now();
   const deskTimeUs = () => (performance.now() - startedAt) * 1000;
-  await stateIs('source');
+  await relay.stateIs('source');
   const runId = randomUUID();
   await order('PUT', '/run', { runId });
   await startAll();
@@ -190,12 +152,12 @@ async function main(): Promise<void> {
   const arrivalsBefore = (await events.arrivals()).length;
   fromMs = Date.now();
   desk.kill();
-  await stateIs('slate');
+  await relay.stateIs('slate');
   figures['desk_gone_to_slate_ms'] = Date.now() - fromMs;
   await pause(DESK_GONE_MS);
   const returnedAt = Date.now();
   desk = await openDesk(deskTimeUs());
-  await stateIs('source');
+  await relay.stateIs('source');
   figures['desk_back_to_picture_ms'] = Date.now() - returnedAt;
   await pause(1000);
   figures['desk_gone_longest_gap_ms'] = await gapsOf(fromMs, Date.now());
@@ -203,11 +165,11 @@ async function main(): Promise<void> {
 
   // The relay is killed; whoever looks after it starts it again and tells it what is wanted.
   const killedAt = Date.now();
-  relay.kill('SIGKILL');
-  await startRelay();
+  relay.kill();
+  await relay.start();
   await order('PUT', '/run', { runId });
   desk = await openDesk(deskTimeUs());
-  await stateIs('source');
+  await relay.stateIs('source');
   await startAll();
   const firsts = await until('every feed arrives again', async () => {
     const fresh = (await events.arrivals())
@@ -217,20 +179,8 @@ async function main(): Promise<void> {
   });
   figures['relay_killed_all_back_ms'] = Math.max(...firsts) - killedAt;
   desk.kill();
-  console.log(JSON.stringify(figures));
   await sick.close();
+  return figures;
 }
 
-for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(1));
-// Whatever happens, nothing that was started here stays.
-process.on('exit', () => {
-  for (const child of children) child.kill('SIGKILL');
-  rmSync(work, { recursive: true, force: true });
-});
-main().then(
-  () => process.exit(0),
-  (error: unknown) => {
-    process.stderr.write(`${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`);
-    process.exit(1);
-  },
-);
+runBench(main);

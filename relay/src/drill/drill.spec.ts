@@ -1,6 +1,8 @@
 import type { DrillReport } from '@juncta/contract/drill';
 import { sumUp, type Seen } from '@juncta/core/drill';
 import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { TestDesk } from '../testing/desk';
 import { makeMedia, piecesOf, slatePieces, type Media } from '../testing/media';
 import { until } from '../testing/place';
@@ -99,6 +101,43 @@ describe('a drill', () => {
     });
     await play();
     await until('the picture is back', async () => (await latest(one)) === 'picture');
+  }, 60_000);
+
+  it('reports what the places’ own logs say, second by second', async () => {
+    await until('it holds the picture', async () => (await placeOf(two)).held);
+    await ask('POST', '/publish', { destinationId: two });
+    await seen(one, 'picture', 3);
+    await cause('drop', one);
+    await cause('refuse', one, 4);
+    await seen(one, 'frozen', 3);
+    await until('it is taken up again', async () => (await latest(one)) === 'picture');
+    await cause('stall', two, 4);
+    await seen(two, 'frozen', 3);
+    await until('it moves again', async () => (await latest(two)) === 'picture');
+    await seen(two, 'picture', 2);
+    await ask('POST', '/end');
+    const { places: told } = await report();
+    const log = readFileSync(path.join(rig.dir, `drill-${rig.showId}.arrivals.csv`), 'utf8')
+      .trim()
+      .split('\n');
+    for (const { destinationId, timeline } of told) {
+      const arrived = log
+        .map((line) => line.split(','))
+        .flatMap(([, place, count]) => (place === destinationId ? Number(count) : []));
+      const seconds = timeline.flatMap(({ seen: what, seconds }) =>
+        Array.from({ length: seconds }, () => what),
+      );
+      expect(arrived.length).toBe(seconds.length);
+      expect(seconds.filter((what) => what === 'frozen').length).toBeGreaterThanOrEqual(3);
+      seconds.forEach((what, second) => {
+        // Where one thing becomes another within a second, that second is either's.
+        const isEdge = what !== seconds[second - 1] || what !== seconds[second + 1];
+        if (isEdge) return;
+        if (what === 'frozen') expect(arrived[second]).withContext(`${what} in second ${second}`).toBe(0);
+        if (what === 'picture')
+          expect(arrived[second]).withContext(`${what} in second ${second}`).toBeGreaterThan(0);
+      });
+    }
   }, 60_000);
 
   it('does not take back an event that was thrown away', async () => {

@@ -17,10 +17,11 @@ import {
 } from '@juncta/core/drill';
 import type { ProgrammeTag } from '@juncta/core/relay';
 import { randomBytes } from 'node:crypto';
-import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import type { Logger } from 'pino';
 import { Feed, type FeedSource } from '../feeds/feed';
 import { DrillIngest, type DrillLine, type Verdict } from './drill-ingest';
+import { DrillNotes } from './drill-notes';
 
 const SECOND_MS = 1000;
 const LAPSED = 'The event was thrown away';
@@ -65,6 +66,8 @@ interface Played {
   timeline: Timeline;
   line: DrillLine | null;
   refusesUntilMs: number;
+  /** Pictures that arrived since the last second that was noted. */
+  arrived: number;
 }
 
 /**
@@ -74,6 +77,7 @@ interface Played {
 export class Drill {
   private readonly places: Played[];
   private readonly ingest: DrillIngest;
+  private readonly notes: DrillNotes;
   private script: Kept['script'];
   private faults: DrillReport['faults'];
   private endedAtMs: number | null;
@@ -81,10 +85,11 @@ export class Drill {
 
   private constructor(
     private readonly kept: Kept,
-    private readonly file: string,
+    file: string,
     source: FeedSource,
     private readonly house: DrillHouse,
   ) {
+    this.notes = new DrillNotes(file, house.log);
     this.script = kept.script;
     this.faults = kept.faults;
     this.endedAtMs = kept.endedAtMs;
@@ -97,6 +102,7 @@ export class Drill {
       timeline: kept.places[destinationId]?.timeline ?? [],
       line: null,
       refusesUntilMs: 0,
+      arrived: 0,
     }));
     this.secondsNoted = Math.max(
       0,
@@ -108,6 +114,7 @@ export class Drill {
   static async begin(wish: DrillWish, file: string, source: FeedSource, house: DrillHouse): Promise<Drill> {
     const fresh = { wish, startedAtMs: Date.now(), endedAtMs: null, script: null, faults: [], places: {} };
     const drill = new Drill(fresh, file, source, house);
+    drill.notes.begin();
     await drill.startFeeds();
     return drill;
   }
@@ -185,7 +192,7 @@ export class Drill {
         this.house.slowUplink(ms);
         break;
       case 'relay_dies':
-        this.write();
+        this.write(true);
         this.house.die();
         break;
       case 'desk_lost':
@@ -230,15 +237,20 @@ export class Drill {
   }
 
   /** For the end of the process: the drill itself goes on in the next. */
-  close(): void {
+  async close(): Promise<void> {
+    this.letGo();
+    await this.notes.written();
+  }
+
+  private letGo(): void {
     for (const { feed } of this.places) feed.drop();
     this.ingest.close();
   }
 
   /** Nothing of it is kept any more. */
   forget(): void {
-    this.close();
-    rmSync(this.file, { force: true });
+    this.letGo();
+    this.notes.forget();
   }
 
   report(): DrillReport {
@@ -275,7 +287,10 @@ export class Drill {
     return {
       ok: true,
       sink: {
-        picture: () => this.tell(played, { type: 'picture', atMs: Date.now() }),
+        picture: () => {
+          played.arrived += 1;
+          this.tell(played, { type: 'picture', atMs: Date.now() });
+        },
         left: (clean) => {
           if (played.line !== line) return;
           played.line = null;
@@ -296,6 +311,16 @@ export class Drill {
       const seen = seenAt(played.place, played.rules, this.house.shown(), nowMs);
       played.timeline = withSecond(played.timeline, seen);
     }
+    this.logSecond();
+  }
+
+  /** What really arrived at each place in this second, by itself: the report can be held against it. */
+  private logSecond(): void {
+    const lines = this.places.map(
+      ({ destinationId, arrived }) => `${this.secondsNoted - 1},${destinationId},${arrived}\n`,
+    );
+    for (const played of this.places) played.arrived = 0;
+    this.notes.append(lines.join(''));
   }
 
   private causeDue(nowS: number): void {
@@ -308,18 +333,13 @@ export class Drill {
       this.cause({ kind, destinationId, seconds });
   }
 
-  private write(): void {
+  /** @param now this process is about to end */
+  private write(now = false): void {
     const places = Object.fromEntries(
       this.places.map(({ destinationId, place, timeline }) => [destinationId, { place, timeline }]),
     );
     const { endedAtMs, script, faults } = this;
     const kept: Kept = { ...this.kept, endedAtMs, script, faults, places };
-    try {
-      // Whole or not at all: this process may be ended in the middle of it.
-      writeFileSync(`${this.file}.new`, JSON.stringify(kept));
-      renameSync(`${this.file}.new`, this.file);
-    } catch (error) {
-      this.house.log.warn({ err: error }, 'the drill could not be written down');
-    }
+    this.notes.write(JSON.stringify(kept), now);
   }
 }

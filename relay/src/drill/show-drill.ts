@@ -51,7 +51,7 @@ export class ShowDrill {
     this.drill?.tick(nowMs);
   }
 
-  close(): void {
-    this.drill?.close();
+  async close(): Promise<void> {
+    await this.drill?.close();
   }
 }

@@ -2,6 +2,7 @@ import type { LineTestReport, RoundTrips } from '@juncta/contract/relay';
 import type * as z from 'zod/mini';
 import { openPlace, until, type Place } from '../testing/place';
 import { openRig, type Rig } from '../testing/rig';
+import { testLine } from './line-test';
 
 describe('a test of the line', () => {
   let rig: Rig;
@@ -59,6 +60,13 @@ describe('a test of the line', () => {
     // More than what the two ends of a line on one machine keep for one another.
     expect((await test({ kbps: 12_000, seconds: 7 })).outcome).toBe('stalled');
   }, 30_000);
+
+  it('tells that the relay has too much to do', async () => {
+    const wish = { address: place.address, key: await place.key(), seconds: 2, kbps: 1500, height: 360 };
+    const { outcome, roundTripMs } = await testLine(wish, true, 1);
+    expect(outcome).toBe('busy');
+    expect(roundTripMs).toBeGreaterThan(0);
+  });
 
   it('tells that nobody is there', async () => {
     const { outcome, roundTripMs } = await test({ address: 'rtmp://127.0.0.1:9/live' });

@@ -14,13 +14,19 @@ const SOUND_KBPS = 128;
 const DRAIN_MS = 3000;
 /** Whatever happens, a test is over by then. */
 const LONGEST_MS = 25_000;
+/** It takes one or two seconds where nothing else runs. */
+const MAKING_MS = 15_000;
 const MOST_MADE_BYTES = 64 * 1024 ** 2;
 
 /**
  * Sends a few seconds of test pattern to an ingest at the rate of a show, in its own time, and says what became of it.
  * Ends in good order: what ends with its feed ends.
  */
-export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): Promise<LineTestReport> {
+export async function testLine(
+  wish: LineTestWish,
+  allowLocalPlaces: boolean,
+  makingMs = MAKING_MS,
+): Promise<LineTestReport> {
   const address = readFeedAddress(wish.address);
   const nothing = { roundTripMs: null, kbps: null, placeSays: null };
   if (!address) return { ...nothing, outcome: 'no_address' };
@@ -34,7 +40,9 @@ export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): P
   // SRT has no greeting that could be measured without a stream.
   const roundTripMs = address.protocol === 'rtmp' ? await roundTrip(wish.address, allowLocalPlaces) : null;
   if (address.protocol === 'rtmp' && roundTripMs === null) return { ...nothing, outcome: 'no_answer' };
-  const tags = await makePattern(wish);
+  const made = await makePattern(wish, makingMs);
+  if (made === null) return { ...nothing, roundTripMs, outcome: 'busy' };
+  const tags: readonly FlvTag[] = made;
   return new Promise((done) => {
     let sending: NodeJS.Timeout | undefined;
     let publishing = false;
@@ -75,11 +83,17 @@ export async function testLine(wish: LineTestWish, allowLocalPlaces: boolean): P
   });
 }
 
-/** A pattern that really has the wished rate: filled up where the picture alone would take less. */
-async function makePattern({ seconds, kbps, height }: LineTestWish): Promise<readonly FlvTag[]> {
+/**
+ * A pattern that really has the wished rate: filled up where the picture alone would take less. Null: not in time, because
+ * whatever else runs here goes first.
+ */
+async function makePattern(
+  { seconds, kbps, height }: LineTestWish,
+  makingMs: number,
+): Promise<readonly FlvTag[] | null> {
   const picture = Math.max(200, kbps - SOUND_KBPS);
   const size = `${Math.round((height * 16) / 9 / 2) * 2}x${height}`;
-  const { stdout } = await run(
+  const made = await run(
     'nice',
     [
       // A show that is on air goes first.
@@ -102,7 +116,10 @@ async function makePattern({ seconds, kbps, height }: LineTestWish): Promise<rea
       ...['-bufsize', `${picture}k`, '-x264-params', 'nal-hrd=cbr:repeat-headers=1'],
       ...['-c:a', 'aac', '-b:a', `${SOUND_KBPS}k`, '-flvflags', 'no_duration_filesize', '-f', 'flv', '-'],
     ],
-    { encoding: 'buffer', maxBuffer: MOST_MADE_BYTES, timeout: 15_000 },
-  );
-  return decodeFile(stdout).tags;
+    { encoding: 'buffer', maxBuffer: MOST_MADE_BYTES, timeout: makingMs },
+  ).catch((error: unknown) => {
+    if ((error as { killed?: boolean }).killed) return null;
+    throw error;
+  });
+  return made && decodeFile(made.stdout).tags;
 }

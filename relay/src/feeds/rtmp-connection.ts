@@ -11,11 +11,10 @@ import { randomBytes } from 'node:crypto';
 import { connect as connectTcp, isIP, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';
 import type { ConnectionEvent, FeedConnection } from './connection';
+import { Progress } from './progress';
 
 /** From dialling to the place's yes. */
 export const ANSWER_PATIENCE_MS = 10_000;
-/** A place that takes nothing for so long, while something waits, is taken to be gone. */
-export const STALL_PATIENCE_MS = 8000;
 /** After the last word so long, for it to be read; then the connection is cut. */
 const FAREWELL_MS = 2000;
 /** What may wait in the socket itself. The rest waits in the feed's queue, where it can be left out. */
@@ -27,8 +26,7 @@ export class RtmpConnection implements FeedConnection {
   private readonly socket: Socket;
   private readonly answerTimer: NodeJS.Timeout;
   private over = false;
-  private taken = 0;
-  private progressAtMs: number;
+  private readonly progress = new Progress();
 
   /** @param ip where `address.host` was found to be */
   constructor(
@@ -38,7 +36,6 @@ export class RtmpConnection implements FeedConnection {
     private readonly report: (event: ConnectionEvent) => void,
   ) {
     this.publisher = new RtmpPublisher(address, key, randomBytes(1528));
-    this.progressAtMs = Date.now();
     const where = { host: ip, port: address.port };
     this.socket = address.secure
       ? connectTls({ ...where, ...(isIP(address.host) ? {} : { servername: address.host }) })
@@ -85,13 +82,8 @@ export class RtmpConnection implements FeedConnection {
 
   /** To be called now and then: notices a place that has stopped reading. */
   watch(nowMs: number): void {
-    const { sentBytes } = this;
-    if (sentBytes > this.taken || this.socket.writableLength === 0) {
-      this.taken = sentBytes;
-      this.progressAtMs = nowMs;
-    } else if (nowMs - this.progressAtMs > STALL_PATIENCE_MS) {
+    if (this.progress.stalls(nowMs, this.sentBytes, this.socket.writableLength))
       this.lose('no_answer', 'the place has stopped taking our stream');
-    }
   }
 
   /** Ends it: in good order, which may end the show at the place, or as if the line had broken. */
@@ -122,7 +114,7 @@ export class RtmpConnection implements FeedConnection {
   private pass(event: PublisherEvent): void {
     if (event.type === 'publishing') {
       clearTimeout(this.answerTimer);
-      this.progressAtMs = Date.now();
+      this.progress.begin(Date.now());
     }
     if (event.type === 'refused' || event.type === 'ended_there') {
       this.finish();

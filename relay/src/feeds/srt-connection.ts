@@ -8,12 +8,15 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Writable } from 'node:stream';
 import type { ConnectionEvent, FeedConnection } from './connection';
-import { ANSWER_PATIENCE_MS, STALL_PATIENCE_MS } from './rtmp-connection';
+import { Progress } from './progress';
+import { ANSWER_PATIENCE_MS } from './rtmp-connection';
 
 /** What may wait on the way into ffmpeg. The rest waits in the feed's queue, where it can be left out. */
 const PIPE_BYTES = 256 * 1024;
 /** Once the last byte has gone in, so long for it to come out again and be taken over there. */
 const FAREWELL_MS = 3000;
+/** What is on its way when all has been written: ffmpeg's own part of it, and the line's. */
+const UNDER_WAY_MS = 300;
 /** SRT's own patience with a place that says nothing to a greeting. */
 const GREETING_MS = 4000;
 /** Bytes of MPEG-TS in a packet: seven of its own packets, as everybody who speaks SRT does. */
@@ -30,8 +33,7 @@ export class SrtConnection implements FeedConnection {
   private over = false;
   private accepted = false;
   private written = 0;
-  private taken = 0;
-  private progressAtMs = Date.now();
+  private readonly progress = new Progress();
   private says = '';
   private readonly latencyMs: number;
 
@@ -87,13 +89,8 @@ export class SrtConnection implements FeedConnection {
   }
 
   watch(nowMs: number): void {
-    const { sentBytes } = this;
-    if (sentBytes > this.taken || this.into.writableLength === 0) {
-      this.taken = sentBytes;
-      this.progressAtMs = nowMs;
-    } else if (nowMs - this.progressAtMs > STALL_PATIENCE_MS) {
+    if (this.progress.stalls(nowMs, this.sentBytes, this.into.writableLength))
       this.lose('no_answer', 'the place has stopped taking our stream');
-    }
   }
 
   hangUp(clean: boolean): void {
@@ -104,8 +101,9 @@ export class SrtConnection implements FeedConnection {
       return;
     }
     // Whoever receives throws away what it still holds back when the connection is closed.
-    setTimeout(() => this.into.end(), this.latencyMs).unref();
-    setTimeout(() => this.child.kill('SIGKILL'), this.latencyMs + FAREWELL_MS).unref();
+    const playedMs = this.latencyMs + UNDER_WAY_MS;
+    setTimeout(() => this.into.end(), playedMs).unref();
+    setTimeout(() => this.child.kill('SIGKILL'), playedMs + FAREWELL_MS).unref();
   }
 
   private write(bytes: Uint8Array): void {
@@ -118,7 +116,7 @@ export class SrtConnection implements FeedConnection {
     if (this.accepted || this.over || !/^total_size=[1-9]/m.test(text)) return;
     this.accepted = true;
     clearTimeout(this.answerTimer);
-    this.progressAtMs = Date.now();
+    this.progress.begin(Date.now());
     this.report({ type: 'publishing' });
   }
 
@@ -177,6 +175,9 @@ function argumentsFor({ port, latencyMs }: SrtAddress, ip: string, hasSecret: bo
       'pipe:0',
     ],
     ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-flush_packets', '1', '-muxdelay', '0'],
+    // What goes in is in order already. Held back until its neighbour comes, the last picture would go out with the
+    // connection's end, and half of it arrive.
+    ...['-max_interleave_delta', '1'],
     ...(hasSecret ? ['-fpre', '/dev/fd/3'] : []),
     ...['-f', 'mpegts', `srt://${isIPv6(ip) ? `[${ip}]` : ip}:${port}?${options.toString()}`],
   ];

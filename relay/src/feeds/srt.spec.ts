@@ -42,8 +42,7 @@ describe('SRT', () => {
     await place.over;
     const { streams, pictures, sounds } = probe(place.received);
     expect(streams.map(({ codec_name }) => codec_name).sort()).toEqual(['aac', 'h264']);
-    // ffmpeg puts the last ones in order only when it is told to end, and then the connection is gone.
-    expect(pictures.length).toBeGreaterThan(55);
+    expect(pictures.length).toBe(60);
     expect(rises(pictures.map(({ at }) => at))).toBeTrue();
     expect(longestStep(sounds)).toBeLessThan(0.03);
   }, 40_000);

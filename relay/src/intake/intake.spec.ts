@@ -64,6 +64,21 @@ describe('the pieces’ door', () => {
     expect(desk.refusal).toBeUndefined();
   });
 
+  for (const lane of ['live', 'backlog'] as const) {
+    it(`tells on the ${lane} lane how much has come, the last word when nothing more does`, async () => {
+      await welcome(undefined, { lane });
+      const pieces = piecesOf(media, session);
+      const told = () => desk.answers.flatMap((answer) => (answer.type === 'measured' ? [answer.bytes] : []));
+      desk.sendAll(pieces.slice(0, 20));
+      const first = bytesOf(pieces.slice(0, 20)).length;
+      await until('those are told of', () => told().at(-1) === first);
+      desk.sendAll(pieces.slice(20, 30));
+      desk.sendAll(pieces.slice(30, 40));
+      await until('all are told of', () => told().at(-1) === bytesOf(pieces.slice(0, 40)).length);
+      expect(told().every((bytes, i) => i === 0 || bytes > told()[i - 1]!)).toBeTrue();
+    });
+  }
+
   it('refuses a piece of another session', async () => {
     await welcome();
     desk.sendAll(piecesOf(media, randomUUID()).slice(0, 1));

@@ -16,6 +16,8 @@ import type * as z from 'zod/mini';
 import type { DeskLine, Programme } from '../programme/programme';
 import { readTicket } from './ticket';
 
+/** What of a desk's pieces has come is told so often. */
+const TELL_EVERY_MS = 100;
 /** Whoever connects and says nothing is not kept waiting for. */
 const HELLO_PATIENCE_MS = 5000;
 /** A desk is asked so often whether it is still there; one answer may be missing. */
@@ -161,9 +163,12 @@ export class PieceSockets {
       this.composing.set(ticket.showId, { socket, epoch: ticket.epoch });
       this.log.info({ show: ticket.showId, session: hello.session }, 'a desk composes');
     }
+    const tell = tellsArrivals(socket);
     socket.on('message', (data, binary) => {
-      if (binary) this.takePieces(socket, programme, desk, hello, data as Buffer);
-      else if (lane === 'live') takeWish(socket, programme, data);
+      if (binary) {
+        tell(data as Buffer);
+        this.takePieces(socket, programme, desk, hello, data as Buffer);
+      } else if (lane === 'live') takeWish(socket, programme, data);
     });
     socket.once('close', () => {
       if (this.composing.get(ticket.showId)?.socket === socket) this.composing.delete(ticket.showId);
@@ -191,6 +196,23 @@ export class PieceSockets {
     if (problem === 'too_long') return refuse(socket, 'too_long');
     if (problem !== null || consumed !== bytes.length) refuse(socket, 'damaged');
   }
+}
+
+/** Tells the desk how much of what it sent has come: now and then, and last when nothing more comes. */
+function tellsArrivals(socket: WebSocket): (data: Buffer) => void {
+  let bytes = 0;
+  let toldAtMs = -Infinity;
+  let later: NodeJS.Timeout | undefined;
+  const tell = () => {
+    later = undefined;
+    toldAtMs = performance.now();
+    answer(socket, { type: 'measured', bytes });
+  };
+  socket.once('close', () => clearTimeout(later));
+  return (data) => {
+    bytes += data.length;
+    later ??= setTimeout(tell, Math.max(0, TELL_EVERY_MS - (performance.now() - toldAtMs)));
+  };
 }
 
 /** Reads in small sips: what is not read waits at the sender, as on a narrow line. */

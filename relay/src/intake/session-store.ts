@@ -1,6 +1,7 @@
 import { decodePieces, Ranges, type Lane, type Piece } from '@juncta/core/relay';
 import { open, mkdir, readFile, truncate, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
+import { writeWhole } from '../recordings/write-whole';
 
 type Acknowledge = (lane: Lane, number: number) => void;
 
@@ -82,7 +83,7 @@ export class SessionStore {
       const file = (this.files[lane] ??= await open(laneFile(this.dir, lane), 'a', 0o600));
       const { size } = await file.stat();
       try {
-        await file.writev(bytes);
+        await writeWhole(file, bytes);
         await file.datasync();
       } catch (error) {
         // Half a piece at the end would hide all that follows it.

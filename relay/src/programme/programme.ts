@@ -3,7 +3,6 @@ import {
   DelayLine,
   headerTags,
   LastGroup,
-  msOfSamples,
   Splicer,
   tagOf,
   type Lane,
@@ -16,14 +15,11 @@ import {
 import { findParameterSets, splitUnits, type FlvTag, type ParameterSets } from '@juncta/core/relay/flv';
 import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
 import path from 'node:path';
-import { statfs } from 'node:fs/promises';
 import type { Logger } from 'pino';
 import { ShowDrill } from '../drill/show-drill';
 import { Feed, type FeedSource } from '../feeds/feed';
-import { SessionStore } from '../intake/session-store';
-import { AiredFile } from '../recordings/aired-file';
+import { Recorder } from '../recordings/recorder';
 import type { Recordings } from '../recordings/recordings';
-import type { Run } from '../recordings/run';
 import { OpusToAac, SOUND_KBPS, type Silence } from '../sound/opus-to-aac';
 
 /** What all programmes of the relay share. */
@@ -59,7 +55,6 @@ interface Held {
   readonly isMedia: boolean;
 }
 
-const DISK_EVERY_MS = 5000;
 const INCOMING_MS = 3000;
 
 /** One show at the relay: what comes from its desk is spliced, sent on by its feeds, and recorded. */
@@ -76,15 +71,9 @@ export class Programme {
   private lastNumber = 0;
   private converter: OpusToAac | null = null;
   private slate: SourcePicture[] = [];
-  private readonly stores = new Map<string, Promise<SessionStore>>();
-  private run: Run | null = null;
+  private readonly recorder: Recorder;
   /** What the desk sent, until it is to go out. */
   private held = new DelayLine<Held>(0);
-  /** The timeline at the run's first picture, in samples; null until it has come. */
-  private zero: number | null = null;
-  private aired: AiredFile | null = null;
-  private diskProblem = false;
-  private disk: { freeBytes: number | null; readAtMs: number } = { freeBytes: null, readAtMs: -Infinity };
   private incoming: { atMs: number; bytes: number }[] = [];
   epoch = 0;
 
@@ -94,7 +83,8 @@ export class Programme {
   ) {
     this.log = house.log.child({ show: showId });
     this.splicer = new Splicer(house.silence.frame);
-    void this.readDisk(Date.now());
+    const { dir, recordings } = house;
+    this.recorder = new Recorder({ dir, showId, recordings, log: this.log, changed: () => house.changed() });
     this.drill = new ShowDrill(path.join(house.dir, `drill-${showId}.json`), this.source, {
       shown: () => this.splicer.state,
       cutUplink: (ms) => house.cutUplink(showId, ms),
@@ -137,7 +127,7 @@ export class Programme {
 
   /** One piece as it came, whole and sound. Only the live lane's are shown; both are kept. */
   take(lane: Lane, piece: Piece, bytes: Uint8Array, desk: DeskLine): void {
-    this.keep(lane, piece, bytes, desk);
+    this.recorder.keep(lane, piece, bytes, desk.acknowledge);
     if (lane === 'backlog' || desk !== this.desk || piece.number <= this.lastNumber) return;
     if (piece.number !== this.lastNumber + 1 && this.lastNumber > 0) this.inTurn(() => this.splicer.gap());
     this.lastNumber = piece.number;
@@ -170,7 +160,11 @@ export class Programme {
 
   /** How long everything is held back. Settled before a run: what waits is not let out of its turn. */
   setDelay(delayMs: number): void {
-    if (this.held.delayMs === delayMs || this.run) return;
+    if (this.recorder.runId === null) this.holdBack(delayMs);
+  }
+
+  private holdBack(delayMs: number): void {
+    if (this.held.delayMs === delayMs) return;
     for (const { act } of this.held.drop()) act(performance.now());
     this.held = new DelayLine(delayMs);
     this.log.info({ delayMs }, 'delay');
@@ -216,37 +210,6 @@ export class Programme {
     };
   }
 
-  private keep(lane: Lane, piece: Piece, bytes: Uint8Array, desk: DeskLine): void {
-    if (!this.run) {
-      desk.acknowledge(lane, piece.number);
-      return;
-    }
-    const store = this.storeOf(piece.session);
-    const copy = bytes.slice();
-    void store
-      .then((open) => open.add(lane, piece, copy, desk.acknowledge))
-      .catch((error: unknown) => this.diskTrouble(error));
-  }
-
-  private storeOf(session: string): Promise<SessionStore> {
-    let store = this.stores.get(session);
-    if (!store) {
-      store = SessionStore.open(this.run!.sessionDir(session), (error) => this.diskTrouble(error));
-      store.catch(() => this.stores.delete(session));
-      this.stores.set(session, store);
-    }
-    return store;
-  }
-
-  private diskTrouble(error: unknown): void {
-    const bad = error !== null;
-    if (bad === this.diskProblem) return;
-    this.diskProblem = bad;
-    if (bad) this.log.error({ err: error }, 'the disk takes no recording; feeds go on');
-    else this.log.info('the disk takes the recording again');
-    this.house.changed();
-  }
-
   // --- What goes out
 
   /** To be called every few tens of ms. */
@@ -257,7 +220,7 @@ export class Programme {
     for (const feed of this.feeds.values()) feed.flush(wallMs);
     this.drill.tick(wallMs);
     while (this.incoming[0] && nowMs - this.incoming[0].atMs > INCOMING_MS) this.incoming.shift();
-    if (nowMs - this.disk.readAtMs > DISK_EVERY_MS) void this.readDisk(nowMs);
+    this.recorder.tick(nowMs);
   }
 
   cover(on: boolean): void {
@@ -269,12 +232,13 @@ export class Programme {
   }
 
   private air(spliced: readonly Spliced[]): void {
+    const joined = this.joined && { session: this.joined.session, offset: this.splicer.sourceOffset };
     for (const one of spliced) {
       const tag = tagOf(one);
       this.group.push(tag);
       for (const feed of this.feeds.values()) feed.push(tag);
       this.drill.push(tag);
-      if (this.run) this.record(one, tag);
+      this.recorder.record(one, tag, joined, this.format);
     }
   }
 
@@ -304,108 +268,48 @@ export class Programme {
 
   /** From now on everything is kept. Asked again with the same run, nothing changes. */
   beginRun(runId: string): void {
-    if (this.run) return;
-    const run = this.house.recordings.begin(this.showId, runId, Date.now());
-    if (run.record.endedAtMs !== null) return;
-    const before = run.record.aired;
-    if (run.record.delayMs > 0) this.setDelay(run.record.delayMs);
-    else run.change({ delayMs: this.held.delayMs });
-    this.run = run;
-    if (before.length > 0) {
-      // Taken up after the relay's own death: the show's time went on meanwhile.
-      const showMs = Date.now() - run.record.startedAtMs;
-      this.zero = this.splicer.at - Math.round((showMs * SAMPLE_RATE_HZ) / 1000);
-    } else this.zero = null;
+    if (this.recorder.runId !== null) return;
+    const delayMs = this.recorder.begin(runId, this.held.delayMs, this.splicer.at);
+    if (delayMs === null) return;
+    this.holdBack(delayMs);
     this.desk?.wantKeyframe();
-    this.log.info({ run: runId }, 'run begins');
     this.house.changed();
   }
 
   /** Ends all feeds in good order, and the recording; its files are made in the background. */
   async end(): Promise<void> {
     for (const feed of this.feeds.values()) feed.stop();
-    const { run, aired } = this;
-    if (!run) return;
-    this.run = null;
-    this.aired = null;
-    this.zero = null;
-    await aired?.close();
-    for (const store of this.stores.values()) await (await store.catch(() => null))?.close();
-    this.stores.clear();
-    run.change({ endedAtMs: Date.now() });
-    this.house.recordings.finish(run);
-    this.log.info({ run: run.record.runId }, 'run ended');
+    if (this.recorder.runId === null) return;
+    await this.recorder.end();
     this.house.changed();
-  }
-
-  private record(one: Spliced, tag: ProgrammeTag): void {
-    const run = this.run!;
-    if (this.zero === null) {
-      if (!tag.key) return;
-      this.zero = one.at;
-      run.change({ startedAtMs: Date.now() });
-    }
-    if (one.from === 'source' && tag.key) this.noteSession(run);
-    const fromMs = msOfSamples(one.at - this.zero);
-    if (!this.aired) {
-      if (!tag.key || !this.format) return;
-      const file = `aired-${run.record.aired.length + 1}.flv`;
-      this.aired = new AiredFile(path.join(run.dir, file), (error) => this.diskTrouble(error));
-      this.airedFromMs = fromMs;
-      const { width, height } = this.format;
-      run.change({ aired: [...run.record.aired, { file, fromMs }], width, height });
-      for (const header of headerTags(this.format, 0)) this.aired.write(header);
-    }
-    this.aired.write({ ...tag, timeMs: Math.max(0, fromMs - this.airedFromMs) });
-  }
-  private airedFromMs = 0;
-
-  /** Where each session lies on the show's time is known when its first picture is joined. */
-  private noteSession(run: Run): void {
-    const { session } = this.joined!;
-    const { sourceOffset } = this.splicer;
-    if (sourceOffset === null || run.record.sessions.some((known) => known.session === session)) return;
-    run.change({ sessions: [...run.record.sessions, { session, offset: sourceOffset - this.zero! }] });
   }
 
   // --- Report
 
   report(): ProgrammeReport {
-    const runId = this.run?.record.runId ?? null;
-    const running = runId === null ? null : { runId, writing: !this.diskProblem };
+    const { recorder } = this;
     return {
       showId: this.showId,
       state: this.splicer.state,
       deskId: this.desk?.deskId ?? null,
-      runId,
-      showTimeMs:
-        this.run && this.zero !== null ? Math.max(0, msOfSamples(this.splicer.at - this.zero)) : null,
+      runId: recorder.runId,
+      showTimeMs: recorder.showTimeMs(this.splicer.at),
       delayMs: this.held.delayMs,
       isDrilled: this.drill.goesOn,
       incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),
       loadPercent: this.house.loadPercent(),
-      disk: {
-        freeBytes: this.disk.freeBytes,
-        recording: !this.diskProblem,
-      },
+      disk: recorder.disk,
       feeds: [...this.feeds.values()].map((feed) => feed.report()),
-      recordings: this.house.recordings.list(this.showId, running),
+      recordings: this.house.recordings.list(this.showId, recorder.current),
     };
   }
 
   /** For the end of the process: nothing is ended at the places, and what was recorded is whole. */
   async close(): Promise<void> {
     for (const feed of this.feeds.values()) feed.drop();
-    this.drill.close();
+    await this.drill.close();
     this.converter?.close();
-    await this.aired?.close();
-    for (const store of this.stores.values()) await (await store.catch(() => null))?.close();
-  }
-
-  private async readDisk(nowMs: number): Promise<void> {
-    this.disk = { ...this.disk, readAtMs: nowMs };
-    const fs = await statfs(this.house.dir).catch(() => null);
-    if (fs) this.disk = { freeBytes: fs.bavail * fs.bsize, readAtMs: nowMs };
+    await this.recorder.close();
   }
 }
 

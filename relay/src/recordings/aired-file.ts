@@ -1,5 +1,6 @@
 import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/relay/flv';
 import { open, type FileHandle } from 'node:fs/promises';
+import { writeWhole } from './write-whole';
 
 /** Forced to the disk this often: what a crash of the machine may cost. */
 const SYNC_EVERY_MS = 1000;
@@ -8,7 +9,7 @@ const MOST_WAITING_BYTES = 8_000_000;
 
 /** What went out, written tag by tag as it went: a crash costs what the disk had not taken yet. */
 export class AiredFile {
-  private waiting: Uint8Array[] = [FLV_HEADER];
+  private waiting: Uint8Array[] = [];
   private waitingBytes = 0;
   private writing: Promise<void> | null = null;
   private file: FileHandle | null = null;
@@ -17,8 +18,10 @@ export class AiredFile {
   /** Tags that the disk did not take. */
   lost = 0;
 
+  /** @param headers without which what follows cannot be read: they stand first, whenever the disk takes the first of it */
   constructor(
     private readonly path: string,
+    private readonly headers: readonly FlvTag[],
     private readonly onProblem: (error: NodeJS.ErrnoException | null) => void,
   ) {}
 
@@ -49,8 +52,8 @@ export class AiredFile {
       this.waitingBytes = 0;
       try {
         this.file ??= await open(this.path, 'w', 0o600);
-        const { bytesWritten } = await this.file.writev(batch, this.end);
-        this.end += bytesWritten;
+        const begun = this.end > 0 ? [] : [FLV_HEADER, ...this.headers.map(encodeTag)];
+        this.end += await writeWhole(this.file, [...begun, ...batch], this.end);
         if (Date.now() - this.syncedAtMs > SYNC_EVERY_MS) {
           await this.file.datasync();
           this.syncedAtMs = Date.now();

@@ -28,10 +28,10 @@ const TO_MP4 = ['-movflags', '+faststart', '-f', 'mp4'];
 const NICE = ['-n', '15'];
 
 /** What went out, joined over all lives of the relay. */
-export async function finishAired(run: Run): Promise<string> {
+export async function finishAired(run: Run, signal: AbortSignal): Promise<string> {
   const out = path.join(run.dir, 'aired.mp4');
   const args = ['-f', 'flv', '-i', 'pipe:3', '-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', ...TO_MP4];
-  await makeFile(out, args, [(pipe) => joinAired(run, pipe)]);
+  await makeFile(out, args, [(pipe) => joinAired(run, pipe)], signal);
   return path.basename(out);
 }
 
@@ -61,13 +61,13 @@ async function joinAired(run: Run, pipe: Writable): Promise<void> {
 }
 
 /** What the desks composed, whether it went out or not, on the show's time. */
-export async function finishClean(run: Run): Promise<string> {
+export async function finishClean(run: Run, signal: AbortSignal): Promise<string> {
   const out = path.join(run.dir, 'clean.mp4');
   const args = [
     ...['-f', 'flv', '-i', 'pipe:3', '-f', 'ogg', '-i', 'pipe:4', '-map', '0:v:0', '-map', '1:a:0'],
     ...['-c:v', 'copy', '-c:a', 'aac', '-b:a', '160k', ...TO_MP4],
   ];
-  await makeFile(out, args, [(pipe) => cleanPictures(run, pipe), (pipe) => cleanSound(run, pipe)]);
+  await makeFile(out, args, [(pipe) => cleanPictures(run, pipe), (pipe) => cleanSound(run, pipe)], signal);
   return path.basename(out);
 }
 
@@ -141,12 +141,17 @@ async function put(pipe: Writable, bytes: Uint8Array): Promise<void> {
   if (!pipe.write(bytes)) await once(pipe, 'drain');
 }
 
-/** Runs ffmpeg with some pipes from 3 on, each fed by its writer, and puts the result in its place when all went well. */
+/**
+ * Runs ffmpeg with some pipes from 3 on, each fed by its writer, and puts the result in its place when all went well.
+ * Broken off by the signal, there is no result.
+ */
 async function makeFile(
   out: string,
   args: string[],
   feeders: ((pipe: Writable) => Promise<void>)[],
+  signal: AbortSignal,
 ): Promise<void> {
+  signal.throwIfAborted();
   const part = `${out}.part`;
   const child = spawn(
     'nice',
@@ -166,6 +171,8 @@ async function makeFile(
     {
       stdio: ['ignore', 'ignore', 'pipe', ...feeders.map(() => 'pipe' as const)],
       env: { PATH: process.env['PATH'] },
+      signal,
+      killSignal: 'SIGKILL',
     },
   );
   let says = '';

@@ -1,16 +1,33 @@
 import type { Recording, RecordingKind } from '@juncta/contract/relay';
 import { statSync, rmSync } from 'node:fs';
+import { readdir, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { countMissing, finishAired, finishClean } from './finish';
 import { readRuns, recordedShows, Run } from './run';
 import { lengthOfMp4 } from './mp4-length';
 
+/** Where the room for finished files is looked up, and how long to wait for some. */
+export interface RoomToFinish {
+  /** Null: nobody knows. */
+  freeBytes(dir: string): Promise<number | null>;
+  readonly againMs: number;
+}
+const ROOM: RoomToFinish = {
+  async freeBytes(dir) {
+    const fs = await statfs(dir).catch(() => null);
+    return fs && fs.bavail * fs.bsize;
+  },
+  againMs: 60_000,
+};
+
 /** The recordings of all shows: lists them, and makes the finished files, one after the other. */
 export class Recordings {
   private readonly queue: Run[] = [];
-  private working = false;
+  private working: Promise<void> | null = null;
+  private readonly closing = new AbortController();
   private readonly busy = new Set<string>();
+  private readonly later = new Set<NodeJS.Timeout>();
   /** Read from the disk once: reports are made many times a minute, and the disk may be slow. */
   private readonly known = new Map<string, Run[]>();
   private readonly files = new Map<string, { bytes: number; lengthMs: number } | null>();
@@ -19,6 +36,7 @@ export class Recordings {
     private readonly root: string,
     private readonly log: Logger,
     private readonly changed: () => void,
+    private readonly room: RoomToFinish = ROOM,
   ) {}
 
   /** Makes the files of runs that have ended and were not finished by an earlier life. Those that go on are left. */
@@ -95,30 +113,81 @@ export class Recordings {
     return found;
   }
 
-  private async work(): Promise<void> {
-    if (this.working) return;
-    this.working = true;
+  /** What is being finished is left: a later life takes it up from the start. */
+  async close(): Promise<void> {
+    this.queue.length = 0;
+    this.closing.abort();
+    for (const timer of this.later) clearTimeout(timer);
+    await this.work();
+  }
+
+  /** One after the other; whoever asks while it works waits for the same. */
+  private work(): Promise<void> {
+    this.working ??= this.finishQueued().finally(() => {
+      this.working = null;
+      if (this.queue.length > 0) void this.work();
+    });
+    return this.working;
+  }
+
+  private async finishQueued(): Promise<void> {
     for (let run = this.queue.shift(); run; run = this.queue.shift()) {
-      const missing = await countMissing(run).catch(() => null);
-      const clean = await this.make(run, 'clean', () => finishClean(run));
-      const aired = await this.make(run, 'aired', () => finishAired(run));
-      run.change({ finished: { clean, aired } });
-      this.log.info({ run: run.record.runId, clean, aired, missing }, 'recordings finished');
-      // What the files were made from goes only when both are there.
-      if (clean && aired) {
-        rmSync(path.join(run.dir, 'sessions'), { recursive: true, force: true });
-        for (const { file } of run.record.aired) rmSync(path.join(run.dir, file), { force: true });
+      try {
+        if (!this.closing.signal.aborted && (await this.hasRoom(run))) await this.finishOne(run);
+        else this.finishLater(run);
+      } catch (error) {
+        // The disk may be full just now. Nothing of it is lost, and what is on air is not touched.
+        this.log.error(
+          { err: error, run: run.record.runId },
+          'what became of a recording could not be written down; it is tried again',
+        );
+        this.finishLater(run);
       }
       this.busy.delete(run.dir);
       this.changed();
     }
-    this.working = false;
+  }
+
+  /** The files are about as large as what they are made from, which stays until both are there. */
+  private async hasRoom(run: Run): Promise<boolean> {
+    const [needed, free] = [await bytesUnder(run.dir), await this.room.freeBytes(this.root)];
+    if (free === null || free > needed) return true;
+    this.log.warn(
+      { run: run.record.runId, needed, free },
+      'no room to finish the recordings; it is tried again',
+    );
+    return false;
+  }
+
+  private finishLater(run: Run): void {
+    if (this.closing.signal.aborted) return;
+    // Whatever else is written meanwhile, it goes on from what is there then.
+    const timer = setTimeout(() => {
+      this.later.delete(timer);
+      this.finish(run);
+    }, this.room.againMs);
+    this.later.add(timer.unref());
+  }
+
+  private async finishOne(run: Run): Promise<void> {
+    const { signal } = this.closing;
+    const missing = await countMissing(run).catch(() => null);
+    const clean = await this.make(run, 'clean', () => finishClean(run, signal));
+    const aired = await this.make(run, 'aired', () => finishAired(run, signal));
+    if (signal.aborted) return;
+    run.change({ finished: { clean, aired } });
+    this.log.info({ run: run.record.runId, clean, aired, missing }, 'recordings finished');
+    // What the files were made from goes only when both are there.
+    if (!clean || !aired) return;
+    rmSync(path.join(run.dir, 'sessions'), { recursive: true, force: true });
+    for (const { file } of run.record.aired) rmSync(path.join(run.dir, file), { force: true });
   }
 
   private async make(run: Run, kind: RecordingKind, act: () => Promise<string>): Promise<string | null> {
     try {
       return await act();
     } catch (error) {
+      if (this.closing.signal.aborted) return null;
       this.log.error(
         { err: error, run: run.record.runId, kind },
         'a recording could not be finished; its parts are kept',
@@ -126,4 +195,12 @@ export class Recordings {
       return null;
     }
   }
+}
+
+async function bytesUnder(dir: string): Promise<number> {
+  const entries = await readdir(dir, { withFileTypes: true, recursive: true }).catch(() => []);
+  let bytes = 0;
+  for (const entry of entries)
+    if (entry.isFile()) bytes += (await stat(path.join(entry.parentPath, entry.name))).size;
+  return bytes;
 }

@@ -38,11 +38,11 @@ export class Run {
     public record: RunRecord,
   ) {}
 
+  /** Nothing of it is on the disk before it is first changed or saved. */
   static begin(root: string, showId: string, runId: string, nowMs: number): Run {
     const dir = path.join(showDir(root, showId), runId);
     if (existsSync(path.join(dir, RUN_FILE))) return Run.read(dir);
-    mkdirSync(dir, { recursive: true, mode: 0o700 });
-    const run = new Run(dir, {
+    return new Run(dir, {
       runId,
       startedAtMs: nowMs,
       endedAtMs: null,
@@ -53,8 +53,6 @@ export class Run {
       height: 0,
       finished: null,
     });
-    run.save();
-    return run;
   }
 
   static read(dir: string): Run {
@@ -70,8 +68,9 @@ export class Run {
     this.save();
   }
 
-  /** Whole or not at all: a crash leaves the one before. */
-  private save(): void {
+  /** Whole or not at all: a crash leaves the one before. Throws when the disk does not take it. */
+  save(): void {
+    mkdirSync(this.dir, { recursive: true, mode: 0o700 });
     const file = path.join(this.dir, RUN_FILE);
     writeFileSync(`${file}.new`, JSON.stringify(this.record, null, 1), { mode: 0o600 });
     renameSync(`${file}.new`, file);

@@ -89,8 +89,7 @@ export async function openPlace(): Promise<Place> {
       const gone = new Promise((done) => child.once('exit', done));
       child.kill();
       await gone;
-      // What the place started may write for a moment longer than the place itself.
-      rmSync(dir, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
+      rmSync(dir, { recursive: true, force: true });
     },
   };
 }
