@@ -1,5 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Store } from '@ngrx/store';
 import { Key } from '../look/key';
+import { marksTexts } from '../marks/marks.texts';
+import { relayFeature } from '../relay/relay.feature';
 import { chatTexts } from './chat.texts';
 
 /** The chat of a show as files. */
@@ -14,6 +17,15 @@ import { chatTexts } from './chat.texts';
       <a jnKey [href]="base() + '.vtt'" [attr.aria-label]="texts.vttName" download>{{ texts.vtt }}</a>
       <a jnKey [href]="base() + '.jsonl'" [attr.aria-label]="texts.jsonlName" download>{{ texts.jsonl }}</a>
       <a jnKey [href]="base() + '.txt'" [attr.aria-label]="texts.txtName" download>{{ texts.txt }}</a>
+      @if (hasMarks()) {
+        <a
+          jnKey
+          [href]="'/api/shows/' + showId() + '/chapters.vtt'"
+          [attr.aria-label]="marksTexts.chaptersName"
+          download
+          >{{ marksTexts.chapters }}</a
+        >
+      }
     </p>
   `,
   styles: `
@@ -35,5 +47,8 @@ import { chatTexts } from './chat.texts';
 export class ChatFiles {
   protected readonly texts = chatTexts;
   readonly showId = input.required<string>();
+  protected readonly marksTexts = marksTexts;
+  private readonly marks = inject(Store).selectSignal(relayFeature.selectMarks);
+  protected readonly hasMarks = computed(() => this.marks().length > 0);
   protected readonly base = computed(() => `/api/shows/${this.showId()}/chat`);
 }

@@ -11,8 +11,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import type { ChatAct, ChatMessage } from '@juncta/contract/chat';
-import { readingSeconds } from '@juncta/core/chat';
+import { ON_PROGRAMME_SECONDS, type ChatAct } from '@juncta/contract/chat';
+import { REACTION_KINDS } from '@juncta/core/chat';
 import { formatShowTime } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
@@ -24,48 +24,40 @@ import { Tile } from '../look/tile';
 import { relayFeature } from '../relay/relay.feature';
 import { teamFeature } from '../team/team.feature';
 import { ChatActions } from './chat.actions';
-import { chatFeature } from './chat.feature';
-import { chatTexts, standingWords } from './chat.texts';
+import { chatFeature, viewerOf } from './chat.feature';
+import { chatTexts, finderTexts } from './chat.texts';
+import { isIn, marksOf, UNDO, whyOf, type List } from './chat-rows';
 import { ChatWriter } from './chat-writer';
-import { ANSWER_KEY, ASIDE_KEY, PUT_KEY, QUESTION_KEY } from './chat-keys';
+import { ChatFinder } from './chat-finder';
+import { ChatPlaces } from './chat-places';
 import { ChatRules } from './chat-rules';
+import { ChatTexts } from './chat-texts';
+import { FloodNotice } from './flood-notice';
+import { MessageActs } from './message-acts';
+import { PracticeBar } from './practice-bar';
+import { PracticeDialog } from './practice-dialog';
+import { PULLED_MS, Reading } from './reading';
 
-/** 0: as long as reading takes. */
-const SECONDS = [0, 5, 10, 20, 30] as const;
-/** Nearer to the foot than this, and the reader is at the newest. */
-const AT_FOOT_PX = 40;
-
-type List = 'all' | 'aside' | 'questions';
-
-/** What is not shown is in a list of its own; hidden there too, so that it can be found again. */
-function isIn(list: List, { standing, question }: ChatMessage): boolean {
-  if (list === 'aside') return standing !== 'shown';
-  return standing === 'shown' && (list === 'all' || question === 'lined_up');
-}
-
-/** What takes back what was done; nothing takes back an answer that was given. */
-const UNDO: Partial<Record<ChatAct, ChatAct>> = {
-  set_aside: 'let_through',
-  hide: 'let_through',
-  mute: 'unmute',
-  line_up: 'unline',
-  answered: 'line_up',
-  unline: 'line_up',
-};
-
-/** Why a message is not shown; null: it is. */
-function whyOf({ standing, by, hiddenThere }: ChatMessage): string | null {
-  if (standing === 'shown') return null;
-  const rules: Readonly<Record<string, string>> = standingWords.byRule;
-  const why = rules[by ?? ''] ?? by ?? '';
-  const there = standing === 'hidden' && hiddenThere !== true ? ` ${standingWords.onlyHere}` : '';
-  return standing === 'aside' ? standingWords.aside(why) : `${standingWords.hidden(why)}.${there}`;
-}
-
+/** Whoever stays so long at a message is about to deal with it. */
+const TAKE_MS = 600;
 /** Viewers' messages from everywhere in one list, and what can be done with one. */
 @Component({
   selector: 'jn-chat-panel',
-  imports: [ArmedKey, ChatRules, ChatWriter, Key, Notice, Tile],
+  imports: [
+    ArmedKey,
+    ChatFinder,
+    ChatPlaces,
+    ChatRules,
+    ChatTexts,
+    ChatWriter,
+    FloodNotice,
+    Key,
+    MessageActs,
+    Notice,
+    PracticeBar,
+    PracticeDialog,
+    Tile,
+  ],
   templateUrl: './chat-panel.html',
   styleUrl: './chat-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,13 +66,8 @@ export class ChatPanel {
   private readonly store = inject(Store);
   private readonly clock = inject(PageClock);
   protected readonly texts = chatTexts;
-  protected readonly seconds = SECONDS;
-  protected readonly putKey = PUT_KEY.toUpperCase();
-  protected readonly answerKey = ANSWER_KEY.toUpperCase();
-  protected readonly questionKey = QUESTION_KEY.toUpperCase();
-  protected readonly asideKey = ASIDE_KEY.toUpperCase();
+  protected readonly pulledMs = PULLED_MS;
   private readonly modals = inject(NgbModal);
-  private readonly rulesDialog = viewChild.required<TemplateRef<unknown>>('rules');
 
   readonly showId = input.required<string>();
   /** The show was on and is over. */
@@ -88,7 +75,10 @@ export class ChatPanel {
 
   private readonly list = viewChild<ElementRef<HTMLElement>>('list');
   private readonly writer = viewChild(ChatWriter);
+  private readonly acts = viewChild(MessageActs);
   private readonly messages = this.store.selectSignal(chatFeature.selectMessages);
+  private readonly pressed = this.store.selectSignal(chatFeature.selectReactions);
+  private readonly notes = this.store.selectSignal(chatFeature.selectNotes);
   private readonly lines = this.store.selectSignal(chatFeature.selectLines);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
   private readonly set = this.store.selectSignal(chatFeature.selectOnProgramme);
@@ -96,14 +86,14 @@ export class ChatPanel {
   protected readonly error = this.store.selectSignal(chatFeature.selectError);
   protected readonly outcomes = this.store.selectSignal(chatFeature.selectOutcomes);
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
+  private readonly me = this.store.selectSignal(teamFeature.selectMember);
   protected readonly mayWrite = computed(() => this.may()('chat.write'));
   protected readonly mayClose = computed(() => this.may()('show.run'));
 
   protected readonly chosenId = signal<string | null>(null);
-  protected readonly forSeconds = signal<number>(0);
-  /** How many came while the reader read further up. */
-  protected readonly unseen = signal(0);
-  private atFoot = true;
+  private readonly found = this.store.selectSignal(chatFeature.selectFound);
+  private readonly moreBefore = this.store.selectSignal(chatFeature.selectMoreBefore);
+  protected readonly finding = signal(false);
 
   protected readonly which = signal<List>('all');
   protected readonly lists = computed(() => {
@@ -113,11 +103,17 @@ export class ChatPanel {
       { id: 'all' as const, name: chatTexts.all, count: null },
       { id: 'aside' as const, name: chatTexts.aside, count: count('aside') },
       { id: 'questions' as const, name: chatTexts.questions, count: count('questions') },
+      // Only some places have such a thing.
+      ...(messages.some(({ kind }) => kind === 'private')
+        ? [{ id: 'private' as const, name: chatTexts.toUs, count: count('private') }]
+        : []),
     ];
   });
   protected readonly empty = computed(() => {
+    if (this.found()?.messages) return finderTexts.nothing;
     if (this.which() === 'aside') return chatTexts.noAside;
     if (this.which() === 'questions') return chatTexts.noQuestions;
+    if (this.which() === 'private') return chatTexts.noPrivate;
     return this.hasOpen() ? chatTexts.waiting : chatTexts.none;
   });
   /** What was done last, and how to take it back. */
@@ -131,13 +127,44 @@ export class ChatPanel {
       }
     );
   });
+  /** What the list is of: what was found, or what came. */
+  private readonly listed = computed(() => {
+    const found = this.found()?.messages;
+    if (found) return found;
+    const which = this.which();
+    return this.messages().filter((message) => isIn(which, message));
+  });
+  protected readonly reading: Reading = new Reading({
+    listed: this.listed,
+    isFound: computed(() => this.found() !== null),
+    isChosen: () => this.chosen() !== null,
+    element: () => this.list()?.nativeElement,
+    earlier: () => {
+      if (this.which() === 'all' && !this.found() && this.moreBefore())
+        this.store.dispatch(ChatActions.earlier({ showId: this.showId() }));
+    },
+    readingBack: () => this.store.dispatch(ChatActions.readingBack()),
+    atNewest: () => this.store.dispatch(ChatActions.atNewest()),
+  });
+  protected readonly atBeginning = computed(
+    () =>
+      this.which() === 'all' &&
+      !this.found() &&
+      !this.moreBefore() &&
+      this.reading.isAllDrawn() &&
+      this.reading.drawn().length > 0,
+  );
   protected readonly rows = computed(() => {
     const byId = new Map(this.destinations().map((destination) => [destination.id, destination]));
-    const which = this.which();
-    const listed = this.messages().filter((message) => isIn(which, message));
-    return listed.map((message) => ({
+    const [me, notes] = [this.me()?.id, this.notes()];
+    return this.reading.drawn().map((message) => ({
       message,
       why: whyOf(message),
+      marks: marksOf(message),
+      // An empty one was taken away.
+      note: notes[viewerOf({ destinationId: message.destinationId, authorId: message.author.id })]?.note,
+      told: message.kind === 'follow' || message.kind === 'sale',
+      takenBy: message.takenBy && message.takenBy.memberId !== me ? message.takenBy.name : null,
       destination: byId.get(message.destinationId) ?? null,
       time: message.showTimeMs === null ? null : formatShowTime(message.showTimeMs),
     }));
@@ -145,7 +172,19 @@ export class ChatPanel {
   protected readonly chosen = computed(
     () => this.rows().find(({ message }) => message.id === this.chosenId()) ?? null,
   );
+  /** What viewers pressed, in words; null: nothing. */
+  protected readonly reactions = computed(() => {
+    const { counts, lastMinute } = this.pressed();
+    const words = REACTION_KINDS.flatMap((kind) =>
+      counts[kind] ? chatTexts.reactions[kind](counts[kind]) : [],
+    );
+    if (words.length === 0) return null;
+    return [...words, ...(lastMinute > 0 ? [chatTexts.inTheLastMinute(lastMinute)] : [])].join(' · ');
+  });
   protected readonly hasOpen = computed(() => this.lines().some(({ state }) => state !== 'closed'));
+  protected readonly practice = this.store.selectSignal(chatFeature.selectPractice);
+  /** One practises while nothing is in earnest. */
+  protected readonly mayPractise = computed(() => !this.hasOpen() && this.practice() === null);
   protected readonly troubles = computed(() =>
     this.lines().flatMap(({ state, sentence }) =>
       (state === 'lost' || state === 'refused') && sentence !== null ? sentence : [],
@@ -166,10 +205,11 @@ export class ChatPanel {
     const open = new Set(
       this.lines().flatMap(({ state, destinationId }) => (state === 'closed' ? [] : destinationId)),
     );
+    const practising = this.practice() !== null;
     const asked = this.writer()?.replyTo();
     return this.destinations().filter(
       ({ id, rules }) =>
-        open.has(id) &&
+        (open.has(id) || practising) &&
         rules.capabilities.chat.abilities.includes('reply') &&
         (!asked || asked.destinationId === id),
     );
@@ -178,35 +218,49 @@ export class ChatPanel {
   constructor() {
     effect(() => {
       const showId = this.showId();
-      untracked(() => this.store.dispatch(ChatActions.opened({ showId })));
-    });
-    let shown = 0;
-    effect(() => {
-      const count = this.rows().length;
-      const list = this.list()?.nativeElement;
       untracked(() => {
-        if (this.atFoot) {
-          // After it was drawn.
-          setTimeout(() => list?.scrollTo({ top: list.scrollHeight }));
-        } else this.unseen.update((n) => n + Math.max(0, count - shown));
-        shown = count;
+        this.store.dispatch(ChatActions.opened({ showId }));
+        this.reading.release();
       });
     });
+    let taken: string | null = null;
+    effect((onCleanup) => {
+      const [id, showId] = [this.chosenId(), this.showId()];
+      untracked(() => {
+        if (taken !== null)
+          this.store.dispatch(ChatActions.take({ showId, messageId: taken, act: 'release' }));
+        taken = null;
+        if (id === null || !this.mayWrite()) return;
+        // Whoever only passes by takes nothing.
+        this.taking = setTimeout(() => {
+          taken = id;
+          this.store.dispatch(ChatActions.take({ showId, messageId: id, act: 'take' }));
+        }, TAKE_MS);
+        onCleanup(() => clearTimeout(this.taking));
+      });
+    });
+    effect(() => {
+      // What was chosen and is dealt with may leave the list. Taken back, it is there again, and still the chosen one.
+      if (this.chosen() === null) untracked(() => this.reading.goOn());
+    });
+    effect(() => {
+      this.rows();
+      // After it was drawn, unless somebody began to read back meanwhile.
+      setTimeout(() => this.reading.toFoot());
+    });
   }
 
-  protected scrolled(): void {
-    const list = this.list()!.nativeElement;
-    this.atFoot = list.scrollHeight - list.scrollTop - list.clientHeight < AT_FOOT_PX;
-    if (this.atFoot) this.unseen.set(0);
-  }
-
-  protected toFoot(): void {
-    const list = this.list()!.nativeElement;
-    list.scrollTo({ top: list.scrollHeight });
+  protected toggleFinding(): void {
+    this.finding.update((finding) => !finding);
+    if (!this.finding()) this.store.dispatch(ChatActions.find({ showId: this.showId(), query: null }));
   }
 
   choose(id: string): void {
-    this.chosenId.set(this.chosenId() === id ? null : id);
+    if (this.chosenId() === id) {
+      this.unchoose();
+      return;
+    }
+    this.stayAt(id);
     // What can be done with it must not lie below the edge.
     setTimeout(() => {
       const button = this.list()?.nativeElement.querySelector<HTMLElement>(`[data-id="${id}"]`);
@@ -214,14 +268,26 @@ export class ChatPanel {
     });
   }
 
+  /** What somebody deals with stays where it is, and its keys with it, whatever comes meanwhile. */
+  private stayAt(id: string): void {
+    this.chosenId.set(id);
+    this.reading.hold();
+  }
+
+  private unchoose(): void {
+    this.chosenId.set(null);
+    this.reading.goOn();
+  }
+
   /** The one before or after the chosen one; without one, the newest. */
   step(by: -1 | 1): void {
     const rows = this.rows();
     if (rows.length === 0) return;
+    this.reading.mean();
     const at = rows.findIndex(({ message }) => message.id === this.chosenId());
     const next = at < 0 ? rows.length - 1 : Math.max(0, Math.min(rows.length - 1, at + by));
     const { id } = rows[next]!.message;
-    this.chosenId.set(id);
+    this.stayAt(id);
     // After it was drawn, with what can be done with it.
     setTimeout(() => {
       const button = this.list()?.nativeElement.querySelector<HTMLElement>(`[data-id="${id}"]`);
@@ -233,9 +299,15 @@ export class ChatPanel {
   protected show(list: List): void {
     this.which.set(list);
     this.chosenId.set(null);
+    this.reading.release();
   }
 
+  /** Until somebody stays at the chosen message. */
+  private taking: ReturnType<typeof setTimeout> | undefined;
+
   protected act(messageId: string, act: ChatAct): void {
+    // It is dealt with: nobody is about to.
+    clearTimeout(this.taking);
     this.store.dispatch(ChatActions.moderate({ showId: this.showId(), messageId, act }));
   }
 
@@ -251,21 +323,22 @@ export class ChatPanel {
   private actOnChosen(act: ChatAct): void {
     const message = this.chosen()?.message;
     if (!message || !this.mayWrite() || message.author.owner || message.standing !== 'shown') return;
-    this.act(message.id, act);
+    const isOpen = message.kind === 'message' && !message.takenBack;
+    if (act !== 'line_up' || isOpen) this.act(message.id, act);
   }
 
-  protected openRules(): void {
-    this.modals.open(this.rulesDialog(), {
-      ariaLabelledBy: 'chat-rules-title',
+  protected open(dialog: TemplateRef<unknown>, ariaLabelledBy: string): void {
+    this.modals.open(dialog, {
+      ariaLabelledBy,
       size: 'lg',
+      scrollable: true,
       windowClass: 'night',
       animation: false,
     });
   }
 
   putChosen(): void {
-    const chosen = this.chosen();
-    if (chosen && this.mayWrite()) this.put(chosen.message);
+    this.acts()?.put();
   }
 
   answerChosen(): void {
@@ -273,18 +346,18 @@ export class ChatPanel {
     if (chosen && this.mayWrite()) this.writer()?.answer(chosen.message);
   }
 
+  /** A text that the house keeps ready goes into the field, where it can still be changed. */
+  protected use(text: string): void {
+    this.writer()?.put(text);
+  }
+
   focusWriter(): void {
     this.writer()?.focus();
   }
 
-  protected put(message: ChatMessage | null): void {
-    this.store.dispatch(
-      ChatActions.putOnProgramme({
-        showId: this.showId(),
-        messageId: message?.id ?? null,
-        seconds: this.forSeconds() || readingSeconds(message?.text ?? ''),
-      }),
-    );
+  protected takeOff(): void {
+    const off = { showId: this.showId(), messageId: null, seconds: ON_PROGRAMME_SECONDS.usual, text: null };
+    this.store.dispatch(ChatActions.putOnProgramme(off));
   }
 
   protected close(): void {

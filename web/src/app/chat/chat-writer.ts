@@ -12,16 +12,20 @@ import {
 } from '@angular/core';
 import type { ChatMessage } from '@juncta/contract/chat';
 import type { Destination } from '@juncta/contract/destinations';
+import { fillHouseText } from '@juncta/core/chat';
 import { overLength } from '@juncta/core/listings';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Key } from '../look/key';
 import { relayFeature } from '../relay/relay.feature';
+import { showsFeature } from '../shows/shows.feature';
 import { ChatActions } from './chat.actions';
+import { ChatDrafts } from './chat-drafts';
 import { chatFeature } from './chat.feature';
 import { WRITE_KEY } from './chat-keys';
 import { chatTexts } from './chat.texts';
+import { practiceTexts } from './practice.texts';
 
 /** Writes to viewers: an answer where it was asked, or to everybody. What was not sent everywhere stays in the field. */
 @Component({
@@ -31,7 +35,11 @@ import { chatTexts } from './chat.texts';
     <form (submit)="send($event)">
       <label for="chat-text">
         @if (replyTo(); as message) {
-          {{ texts.answering(message.author.name, placeOf(message)) }}
+          {{
+            message.kind === 'private'
+              ? texts.answeringAlone(message.author.name, placeOf(message))
+              : texts.answering(message.author.name, placeOf(message))
+          }}
         } @else {
           {{ texts.toAll }}
         }
@@ -47,7 +55,9 @@ import { chatTexts } from './chat.texts';
         (keydown.enter)="send($event)"
         (keydown.escape)="field.blur()"
       ></textarea>
-      @if (!hasOpen()) {
+      @if (practice() !== null) {
+        <span class="soft">{{ practiceTexts.goesNowhere }}</span>
+      } @else if (!hasOpen()) {
         <span class="soft">{{ texts.closed }}</span>
       }
       @for (long of tooLong(); track long) {
@@ -84,7 +94,9 @@ import { chatTexts } from './chat.texts';
 })
 export class ChatWriter {
   private readonly store = inject(Store);
+  private readonly drafts = inject(ChatDrafts);
   protected readonly texts = chatTexts;
+  protected readonly practiceTexts = practiceTexts;
   protected readonly writeKey = WRITE_KEY.toUpperCase();
 
   readonly showId = input.required<string>();
@@ -96,7 +108,9 @@ export class ChatWriter {
   /** The same for every try of one text: what was sent is not sent twice. */
   private id = crypto.randomUUID();
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
+  private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
+  protected readonly practice = this.store.selectSignal(chatFeature.selectPractice);
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);
 
   protected readonly tooLong = computed(() =>
@@ -111,8 +125,16 @@ export class ChatWriter {
 
   constructor() {
     effect(() => {
-      this.showId();
-      untracked(() => this.clear());
+      const { text, replyTo } = this.drafts.of(this.showId());
+      untracked(() => {
+        this.text.set(text);
+        this.replyTo.set(replyTo);
+        this.id = crypto.randomUUID();
+      });
+    });
+    effect(() => {
+      const draft = { text: this.text(), replyTo: this.replyTo() };
+      untracked(() => this.drafts.keep(this.showId(), draft));
     });
     inject(Actions)
       .pipe(ofType(ChatActions.written), takeUntilDestroyed())
@@ -129,6 +151,13 @@ export class ChatWriter {
 
   focus(): void {
     this.field().nativeElement.focus();
+  }
+
+  /** With its placeholders filled in for whoever is answered, or for all. */
+  put(text: string): void {
+    const about = this.shows()[this.showId()]?.text;
+    this.type(about ? fillHouseText(text, about, this.replyTo()?.author.name ?? null).text : text);
+    this.focus();
   }
 
   protected type(text: string): void {

@@ -1,11 +1,22 @@
 import { inject } from '@angular/core';
-import { closeChat, moderate, readChat, setOnProgramme, writeChat } from '@juncta/contract/chat';
+import {
+  ANYTHING,
+  answerFlood,
+  closeChat,
+  findMessages,
+  moderate,
+  readChat,
+  setOnProgramme,
+  writeChat,
+} from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
 import {
   catchError,
   concatMap,
+  EMPTY,
+  exhaustMap,
   filter,
   map,
   of,
@@ -48,6 +59,12 @@ export const followChatEffect = createEffect(
             if (event.type === 'messages.added') store.dispatch(ChatActions.added(event.payload));
             if (event.type === 'line.changed')
               store.dispatch(ChatActions.lineChanged({ line: event.payload }));
+            if (event.type === 'reactions.counted')
+              store.dispatch(ChatActions.reactionsCounted(event.payload));
+            if (event.type === 'viewer.noted') store.dispatch(ChatActions.viewerNoted(event.payload));
+            if (event.type === 'practice.changed') store.dispatch(ChatActions.practiceChanged(event.payload));
+            if (event.type === 'times.righted') store.dispatch(ChatActions.timesRighted(event.payload));
+            if (event.type === 'flood.changed') store.dispatch(ChatActions.floodChanged(event.payload));
             if (event.type === 'programme.set')
               store.dispatch(ChatActions.programmeSet({ ...event.payload, atMs: performance.now() }));
           },
@@ -56,6 +73,58 @@ export const followChatEffect = createEffect(
       ),
     ),
   { functional: true, dispatch: false },
+);
+
+/** Only what was looked for last is of any interest. */
+export const findEffect = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ChatActions.find),
+      switchMap(({ showId, query }) =>
+        query === null
+          ? EMPTY
+          : api.call(findMessages, { params: { showId }, body: query }).pipe(
+              map((found) => ChatActions.found({ query, ...found })),
+              catchError((error: ErrorBody) => of(ChatActions.refused({ error }))),
+            ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const earlierEffect = createEffect(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    actions.pipe(
+      ofType(ChatActions.earlier),
+      withLatestFrom(store.select(chatFeature.selectMessages)),
+      exhaustMap(([{ showId }, [first]]) =>
+        api
+          .call(findMessages, {
+            params: { showId },
+            body: { ...ANYTHING, before: first ? { id: first.id, writtenAtMs: first.writtenAtMs } : null },
+          })
+          .pipe(
+            map((found) => ChatActions.earlierKnown({ showId, ...found })),
+            catchError((error: ErrorBody) => of(ChatActions.refused({ error }))),
+          ),
+      ),
+    ),
+  { functional: true },
+);
+
+/** That somebody is about to deal with a message: said beside everything else, and no harm if it is not heard. */
+export const takeEffect = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(ChatActions.take),
+      concatMap(({ showId, messageId, act }) =>
+        api.call(moderate, { params: { showId, messageId }, body: { act } }).pipe(
+          map(({ messages }) => ChatActions.added({ showId, messages })),
+          catchError(() => EMPTY),
+        ),
+      ),
+    ),
+  { functional: true },
 );
 
 const answered = <T>(order: Observable<T>, done: (answer: T) => Action): Observable<Action> =>
@@ -68,7 +137,13 @@ const answered = <T>(order: Observable<T>, done: (answer: T) => Action): Observa
 export const chatOrderEffect = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(ChatActions.write, ChatActions.putOnProgramme, ChatActions.moderate, ChatActions.close),
+      ofType(
+        ChatActions.write,
+        ChatActions.putOnProgramme,
+        ChatActions.moderate,
+        ChatActions.answerFlood,
+        ChatActions.close,
+      ),
       concatMap((order) => {
         const params = { showId: order.showId };
         switch (order.type) {
@@ -79,15 +154,19 @@ export const chatOrderEffect = createEffect(
             );
           }
           case ChatActions.putOnProgramme.type: {
-            const { messageId, seconds } = order;
-            return answered(api.call(setOnProgramme, { params, body: { messageId, seconds } }), () =>
-              ChatActions.done(),
-            );
+            const { messageId, seconds, text } = order;
+            const body = { messageId, seconds, ...(text === null ? {} : { text }) };
+            return answered(api.call(setOnProgramme, { params, body }), () => ChatActions.done());
           }
           case ChatActions.moderate.type: {
             const { messageId, act } = order;
             const asked = api.call(moderate, { params: { ...params, messageId }, body: { act } });
             return answered(asked, (done) => ChatActions.moderated({ messageId, act, ...done }));
+          }
+          case ChatActions.answerFlood.type: {
+            const { floodId, answer } = order;
+            const asked = api.call(answerFlood, { params: { ...params, floodId }, body: { answer } });
+            return answered(asked, ({ flood }) => ChatActions.floodAnswered({ flood }));
           }
           case ChatActions.close.type:
             return answered(api.call(closeChat, { params }), () => ChatActions.done());
