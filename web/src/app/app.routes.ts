@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { keepsProgramme } from './stage/composed-here';
 import { membersOnly, strangersOnly, withRight } from './team/guards';
 import { titles } from './shell/shell.texts';
 
@@ -35,7 +36,7 @@ export const routes: Routes = [
       {
         path: 'desk/:showId',
         title: titles.desk,
-        canActivate: [withRight('desk.open')],
+        canActivate: [withRight('desk.open'), keepsProgramme],
         loadComponent: () => import('./desk/desk.page').then((m) => m.DeskPage),
       },
       {

@@ -25,6 +25,13 @@ export class Api {
       .pipe(catchError((error: unknown) => throwError(() => errorBodyOf(error))));
   }
 
+  /** Reads a file as it is. */
+  download(path: string): Observable<Blob> {
+    return this.http
+      .get(path, { responseType: 'blob' })
+      .pipe(catchError((error: unknown) => throwError(() => errorBodyOf(error))));
+  }
+
   /** Sends a file as it is. */
   upload(path: string, file: Blob): Observable<unknown> {
     return this.http

@@ -21,8 +21,14 @@ class FakeSocket {
     this.asked.push(request);
     return Promise.resolve(this.answer);
   }
+  connects = 0;
+  connect(): void {
+    this.connects += 1;
+    this.active = true;
+  }
   disconnect(): void {
-    this.connected = false;
+    this.active = false;
+    if (this.connected) this.hear('disconnect');
   }
   hear(event: string, ...args: unknown[]): void {
     if (event === 'connect') this.connected = true;
@@ -105,11 +111,35 @@ describe('event feed', () => {
     expect(told).toBe(2);
   });
 
+  for (const [what, event, ...args] of [
+    ['said goodbye', 'disconnect', 'io server disconnect'],
+    ['let nobody in', 'connect_error', new Error('database_away')],
+  ] as const) {
+    it(`tries again by itself when the server ${what}, and not once it is stopped`, () => {
+      jasmine.clock().install();
+      try {
+        socket.active = false;
+        socket.hear(event, ...args);
+        expect(feed.connected()).toBeFalse();
+        jasmine.clock().tick(1000);
+        expect(socket.connects).toBe(1);
+        socket.active = false;
+        socket.hear(event, ...args);
+        feed.stop();
+        jasmine.clock().tick(5000);
+        expect(socket.connects).toBe(1);
+      } finally {
+        jasmine.clock().uninstall();
+      }
+    });
+  }
+
   it('is silent once stopped', () => {
     socket.hear('connect');
     feed.stop();
     socket.hear('events', [event(5)]);
     expect(got).toEqual([]);
     expect(socket.connected).toBeFalse();
+    expect(feed.connected()).toBeTrue();
   });
 });

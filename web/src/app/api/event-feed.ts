@@ -48,9 +48,10 @@ export class EventFeed {
   }
 
   stop(): void {
+    const { socket } = this;
     this.following.clear();
-    this.socket?.disconnect();
     this.socket = undefined;
+    socket?.disconnect();
     this.connected.set(true);
   }
 
@@ -68,12 +69,21 @@ export class EventFeed {
       this.connected.set(true);
       for (const stream of this.following.keys()) void this.ask(stream);
     });
-    socket.on('disconnect', () => this.connected.set(false));
+    // Where the server said goodbye or no, the client does not try again by itself.
+    const again = () => {
+      if (socket.active || this.socket !== socket) return;
+      setTimeout(() => {
+        if (this.socket === socket) socket.connect();
+      }, RETRY_MS);
+    };
+    socket.on('disconnect', () => {
+      this.connected.set(false);
+      again();
+    });
     socket.on('connect_error', (error) => {
       this.connected.set(false);
       if (error.message === 'signed_out') this.onSignedOut();
-      // A refusal at the door is not tried again by itself.
-      else if (!socket.active) setTimeout(() => socket.connect(), RETRY_MS);
+      else again();
     });
     socket.on('signed_out', () => this.onSignedOut());
     socket.on('figures', (_atMs, programmes) => this.onFigures(programmes));

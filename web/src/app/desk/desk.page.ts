@@ -26,21 +26,25 @@ import { TimeLine, type LineMark } from '../look/time-line';
 import { shellTexts } from '../shell/shell.texts';
 import { showsFeature } from '../shows/shows.feature';
 import { phaseNames } from '../shows/shows.texts';
+import { AlarmStrip } from '../relay/alarm-strip';
 import { FeedsPanel } from '../relay/feeds-panel';
+import { MarksPanel } from '../marks/marks-panel';
 import { RelayActions } from '../relay/relay.actions';
 import { relayFeature } from '../relay/relay.feature';
 import { ComposingDesk } from '../stage/composing-desk';
 import { StandIns } from '../people/room/stand-ins';
-import { COVER_KEY, LAYOUT_KEYS, NAMES_KEY, STAND_IN_KEY } from '../stage/desk-keys';
+import { COVER_KEY, LAYOUT_KEYS, MARK_KEY, NAMES_KEY, STAND_IN_KEY } from '../stage/desk-keys';
 import { PeoplePanel } from '../stage/people-panel';
 import { RoomSources } from '../stage/room-sources';
 import { ProgrammePanel } from '../stage/programme-panel';
 import { stageTexts } from '../stage/stage.texts';
-import { WakeLock } from '../stage/wake-lock';
 import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
 import { isTyping } from '../look/is-typing';
+import { chatTexts } from '../chat/chat.texts';
 import { ChatFiles } from '../chat/chat-files';
+import { ForHost } from '../chat/for-host';
+import { NextQuestion } from '../chat/next-question';
 import { ChatPanel } from '../chat/chat-panel';
 import { ANSWER_KEY, ASIDE_KEY, PUT_KEY, QUESTION_KEY, WRITE_KEY } from '../chat/chat-keys';
 import { chatFeature } from '../chat/chat.feature';
@@ -54,10 +58,14 @@ const LINE_AFTER_MS = 30 * MINUTE;
 @Component({
   selector: 'jn-desk-page',
   imports: [
+    AlarmStrip,
     ChatFiles,
     ChatPanel,
     FeedsPanel,
+    ForHost,
     Key,
+    MarksPanel,
+    NextQuestion,
     PeoplePanel,
     ProgrammePanel,
     RouterLink,
@@ -68,7 +76,7 @@ const LINE_AFTER_MS = 30 * MINUTE;
   templateUrl: './desk.page.html',
   styleUrl: './desk.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { class: 'night', '(document:keydown)': 'onKey($event)', '(window:beforeunload)': 'onLeave($event)' },
+  host: { class: 'night', '(document:keydown)': 'onKey($event)' },
 })
 export class DeskPage {
   private readonly store = inject(Store);
@@ -81,11 +89,13 @@ export class DeskPage {
   protected readonly texts = deskTexts;
   protected readonly lostText = shellTexts.lost;
   protected readonly stageTexts = stageTexts;
-  private readonly composing = inject(ComposingDesk);
+  protected readonly chatTexts = chatTexts;
+  protected readonly composing = inject(ComposingDesk);
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
   private readonly chat = viewChild(ChatPanel);
+  private readonly marks = viewChild(MarksPanel);
   private readonly keysDialog = viewChild.required<TemplateRef<unknown>>('keys');
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
@@ -93,7 +103,6 @@ export class DeskPage {
   protected readonly nowMs = this.clock.nowMs;
   private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
   protected readonly covered = computed(() => this.programme()?.state === 'covered');
-  private readonly isRunning = computed(() => this.programme()?.runId != null);
   /** There is something to cover, and this desk may. */
   protected readonly canCover = computed(
     () => this.may()('show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting',
@@ -148,7 +157,6 @@ export class DeskPage {
   });
 
   constructor() {
-    const wakeLock = inject(WakeLock);
     const room = inject(RoomSources);
     const standIns = this.standIns;
     // The show as it is planned may still change: names on the stage follow.
@@ -180,12 +188,6 @@ export class DeskPage {
       }));
       untracked(() => this.composing.limitTo(limits));
     });
-    effect(() => wakeLock.want(this.isRunning() && this.composing.status() === 'composing'));
-  }
-
-  /** Whoever composes a running show and leaves takes the picture away from all viewers: the browser asks. */
-  protected onLeave(event: BeforeUnloadEvent): void {
-    if (this.isRunning() && this.composing.status() === 'composing') event.preventDefault();
   }
 
   /** The panic key. From the desk that composes straight to the relay, so that it works without the server too. */
@@ -230,6 +232,9 @@ export class DeskPage {
       case '9':
         this.bringOnOrTakeOff(Number(event.key) - 1);
         break;
+      case MARK_KEY:
+        this.marks()?.mark();
+        break;
       case PUT_KEY:
         this.chat()?.putChosen();
         break;
@@ -263,7 +268,7 @@ export class DeskPage {
     const person = this.show()?.text.people[place];
     if (!person || this.composing.status() !== 'composing') return;
     if (this.composing.stage().includes(person.id)) this.composing.takeOff(person.id);
-    else if (this.composing.sources()[person.id]) this.composing.bringOn(person.id);
+    else if (this.composing.sources.known()[person.id]) this.composing.bringOn(person.id);
   }
 
   protected openKeys(): void {

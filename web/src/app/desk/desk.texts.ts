@@ -34,6 +34,7 @@ export const deskTexts = {
   keyAnswer: $localize`:@@desk.keyAnswer:Answer the chosen message`,
   keyQuestion: $localize`:@@desk.keyQuestion:Line the chosen message up as a question`,
   keyAside: $localize`:@@desk.keyAside:Set the chosen message aside`,
+  keyMark: $localize`:@@desk.keyMark:Mark this moment of the show`,
   alone: $localize`:@@desk.alone:On its own`,
   keyWrite: $localize`:@@desk.keyWrite:Write to viewers`,
   keyLayouts: $localize`:@@desk.keyLayouts:Single, pair, grid`,

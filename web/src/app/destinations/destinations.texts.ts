@@ -55,6 +55,8 @@ export const destinationTexts = {
   ofShow: $localize`:@@destinations.ofShow:Destinations`,
   ofShowNone: $localize`:@@destinations.ofShowNone:No destination is connected yet.`,
   toDestinations: $localize`:@@destinations.toDestinations:To the destinations`,
+  reading: $localize`:@@destinations.reading:Reading where it goes …`,
+  again: $localize`:@@destinations.again:Try again`,
   saved: $localize`:@@destinations.saved:Saved.`,
 };
 

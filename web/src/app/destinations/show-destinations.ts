@@ -8,13 +8,13 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { listDestinations, setShowDestinations, type Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
-import { catchError, concatMap, EMPTY, Subject, tap } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
+import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { Tile } from '../look/tile';
 import { RelayActions } from '../relay/relay.actions';
@@ -25,39 +25,47 @@ import { ShowRoutes } from './show-routes';
 /** Where a show goes: chosen by ticking. Each tick is saved at once, apart from the show's text. */
 @Component({
   selector: 'jn-show-destinations',
-  imports: [Notice, RouterLink, ShowRoutes, Tile],
+  imports: [Key, Notice, RouterLink, ShowRoutes, Tile],
   template: `
     <section class="panel stack" aria-labelledby="destinations-title">
       <h2 id="destinations-title">{{ texts.ofShow }}</h2>
-      @if (error(); as error) {
-        <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
+      @if (problem(); as problem) {
+        <jn-notice kind="wrong">{{ problem.sentence }}</jn-notice>
       }
-      @if (all().length > 0 && chosen().length === 0) {
-        <jn-notice kind="look">{{ texts.noneChosen }}</jn-notice>
-      }
-      <ul class="plain">
-        @for (one of all(); track one.id) {
-          <li>
-            <label>
-              <input
-                #tick
-                type="checkbox"
-                [checked]="isChosen(one.id)"
-                [disabled]="readOnly()"
-                (change)="choose(one.id, tick.checked)"
-              />
-              <jn-tile [code]="one.code" [pattern]="one.pattern" name="" aria-hidden="true" />
-              <span>{{ one.name }}</span>
-            </label>
-          </li>
-        } @empty {
-          <li class="soft">
-            {{ texts.ofShowNone }} <a routerLink="/destinations">{{ texts.toDestinations }}</a>
-          </li>
+      @if (isKnown()) {
+        @if (all().length > 0 && chosen().length === 0) {
+          <jn-notice kind="look">{{ texts.noneChosen }}</jn-notice>
         }
-      </ul>
-      @if (!readOnly() && all().length > 0) {
-        <jn-show-routes [showId]="showId()" [mayKeep]="chosen().length > 0" (applied)="look()" />
+        <ul class="plain">
+          @for (one of all(); track one.id) {
+            <li>
+              <label>
+                <input
+                  #tick
+                  type="checkbox"
+                  [checked]="isChosen(one.id)"
+                  [disabled]="readOnly()"
+                  (change)="choose(one.id, tick.checked)"
+                />
+                <jn-tile [code]="one.code" [pattern]="one.pattern" name="" aria-hidden="true" />
+                <span>{{ one.name }}</span>
+              </label>
+            </li>
+          } @empty {
+            <li class="soft">
+              {{ texts.ofShowNone }} <a routerLink="/destinations">{{ texts.toDestinations }}</a>
+            </li>
+          }
+        </ul>
+        @if (!readOnly() && all().length > 0) {
+          <jn-show-routes [showId]="showId()" [mayKeep]="chosen().length > 0" (applied)="look()" />
+        }
+      } @else if (problem()) {
+        <p>
+          <button jnKey type="button" (click)="read()">{{ texts.again }}</button>
+        </p>
+      } @else {
+        <p class="soft">{{ texts.reading }}</p>
       }
     </section>
   `,
@@ -74,6 +82,7 @@ import { ShowRoutes } from './show-routes';
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(window:beforeunload)': 'onLeave($event)' },
 })
 export class ShowDestinations {
   private readonly api = inject(Api);
@@ -82,33 +91,49 @@ export class ShowDestinations {
 
   readonly showId = input.required<string>();
   readonly readOnly = input.required<boolean>();
-  protected readonly all = signal<readonly Destination[]>([]);
-  protected readonly error = signal<ErrorBody | null>(null);
+  /** Every destination of the team; null: not known yet. */
+  private readonly known = signal<readonly Destination[] | null>(null);
+  protected readonly all = computed(() => this.known() ?? []);
+  private readonly error = signal<ErrorBody | null>(null);
   protected readonly chosen = this.store.selectSignal(relayFeature.selectDestinations);
 
+  private readonly status = this.store.selectSignal(relayFeature.selectStatus);
+  private readonly shownId = this.store.selectSignal(relayFeature.selectShowId);
+  private readonly unread = this.store.selectSignal(relayFeature.selectError);
+  /** Before it is known where the show goes, boxes would say that it goes nowhere, and a tick take the others away. */
+  protected readonly isKnown = computed(
+    () => this.known() !== null && this.status() === 'known' && this.shownId() === this.showId(),
+  );
+  protected readonly problem = computed(
+    () => this.error() ?? (this.status() === 'failed' ? this.unread() : null),
+  );
   /** What was ticked here and is not known to be saved yet; null: nothing. Ticks come faster than answers. */
   private readonly wanted = signal<readonly string[] | null>(null);
   private readonly ids = computed(() => this.wanted() ?? this.chosen().map(({ id }) => id));
-  private readonly toSave = new Subject<readonly string[]>();
+  /** What is to be saved once the save that is under way is done: each says all of it, so the latest is enough. */
+  private unsaved: { readonly showId: string; readonly destinationIds: readonly string[] } | null = null;
+  private readonly saving = signal(false);
 
   constructor() {
-    this.toSave
-      .pipe(
-        concatMap((ids) => this.save(ids)),
-        takeUntilDestroyed(),
-      )
-      .subscribe();
     effect(() => {
       const [there, wanted] = [this.chosen().map(({ id }) => id), untracked(this.wanted)];
       if (wanted?.join() === there.join()) this.wanted.set(null);
     });
-    this.api.call(listDestinations).subscribe({
-      next: ({ destinations }) => this.all.set(destinations),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
     effect(() => {
-      const showId = this.showId();
-      untracked(() => this.store.dispatch(RelayActions.opened({ showId })));
+      this.showId();
+      untracked(() => {
+        this.wanted.set(null);
+        this.read();
+      });
+    });
+  }
+
+  protected read(): void {
+    this.error.set(null);
+    this.store.dispatch(RelayActions.opened({ showId: this.showId() }));
+    this.api.call(listDestinations).subscribe({
+      next: ({ destinations }) => this.known.set(destinations),
+      error: (error: ErrorBody) => this.error.set(error),
     });
   }
 
@@ -118,22 +143,39 @@ export class ShowDestinations {
 
   protected choose(id: string, on: boolean): void {
     const kept = this.ids().filter((one) => one !== id);
-    this.wanted.set(on ? [...kept, id] : kept);
-    this.toSave.next(this.wanted()!);
+    const destinationIds = on ? [...kept, id] : kept;
+    this.wanted.set(destinationIds);
+    this.unsaved = { showId: this.showId(), destinationIds };
+    if (!this.saving()) void this.saveAll();
   }
 
-  private save(destinationIds: readonly string[]) {
-    const params = { showId: this.showId() };
-    return this.api.call(setShowDestinations, { params, body: { destinationIds: [...destinationIds] } }).pipe(
-      tap(() => this.look()),
-      catchError((error: ErrorBody) => {
-        // The ticks go back to what holds.
-        this.wanted.set(null);
-        this.look();
-        this.error.set(error);
-        return EMPTY;
-      }),
-    );
+  /** Goes on when this is not looked at any more: whoever ticks and goes to the desk has ticked. */
+  private async saveAll(): Promise<void> {
+    this.saving.set(true);
+    for (let next = this.unsaved; next !== null; next = this.unsaved) {
+      this.unsaved = null;
+      await this.save(next.showId, next.destinationIds);
+    }
+    this.saving.set(false);
+  }
+
+  private async save(showId: string, destinationIds: readonly string[]): Promise<void> {
+    const body = { destinationIds: [...destinationIds] };
+    try {
+      await firstValueFrom(this.api.call(setShowDestinations, { params: { showId }, body }));
+      this.look();
+    } catch (error) {
+      // The ticks go back to what holds.
+      this.unsaved = null;
+      this.wanted.set(null);
+      this.look();
+      this.error.set(error as ErrorBody);
+    }
+  }
+
+  /** The browser asks whoever closes the page while something is being saved. */
+  onLeave(event: Event): void {
+    if (this.saving()) event.preventDefault();
   }
 
   /** Reads where the show goes now. */

@@ -7,6 +7,7 @@ import {
   input,
   signal,
 } from '@angular/core';
+import type { Listing } from '@juncta/contract/listings';
 import {
   countText,
   fillIn,
@@ -52,6 +53,7 @@ export class ListingEditor {
   protected readonly typed = signal<{ of: string; field: Field; text: string } | null>(null);
 
   protected readonly destination = computed(() => this.row().destination);
+  protected readonly keepCrop = (crop: Listing['crop']) => this.state.save(this.destination().id, { crop });
   protected readonly working = computed(() => this.state.working().includes(this.destination().id));
   protected readonly settings = computed(() => {
     const { destination, listing } = this.row();

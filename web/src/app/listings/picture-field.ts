@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import {
   PICTURE_MAX_BYTES,
@@ -37,11 +37,12 @@ export class PictureField {
   readonly rule = input.required<PictureRule | null>();
   readonly crop = input.required<Listing['crop']>();
   readonly readOnly = input.required<boolean>();
-  readonly cropped = output<Crop | null>();
+  /** Keeps the part that is shown, and comes back when it is kept or cannot be. Only with a rule. */
+  readonly keep = input<(crop: Crop | null) => Promise<void>>(() => Promise.resolve());
 
   protected readonly error = signal<ErrorBody | null>(null);
   protected readonly sending = signal(false);
-  /** While somebody drags. */
+  /** While somebody drags, and until that is kept: what they change next goes on from here. */
   private readonly moving = signal<Crop | null>(null);
   private grip: { x: number; y: number; crop: Crop; width: number; height: number } | null = null;
 
@@ -94,10 +95,11 @@ export class PictureField {
     this.moving.set({ ...this.now(), ...change });
   }
 
-  protected settle(): void {
+  protected async settle(): Promise<void> {
     const crop = this.moving();
-    if (crop) this.cropped.emit(crop);
-    this.moving.set(null);
+    if (!crop) return;
+    await this.keep()(crop);
+    if (this.moving() === crop) this.moving.set(null);
   }
 
   protected take(event: PointerEvent): void {
@@ -123,7 +125,7 @@ export class PictureField {
 
   protected release(): void {
     this.grip = null;
-    this.settle();
+    void this.settle();
   }
 
   private done(error: ErrorBody | null = null): void {

@@ -115,12 +115,19 @@ export class ShowListings {
     return show && defaults ? inheritedOf(show, defaults) : [];
   }
 
-  async save(destinationId: string, body: Change): Promise<void> {
-    await this.try(async () => {
-      const showId = this.showId()!;
-      const listing = await this.ask(this.api.call(saveListing, { params: { showId, destinationId }, body }));
-      this.store.dispatch(RelayActions.listingChanged({ showId, listing }));
-    });
+  /** One after the other: two that travel at once may arrive the wrong way round. */
+  private saved: Promise<void> = Promise.resolve();
+
+  save(destinationId: string, body: Change): Promise<void> {
+    const showId = this.showId()!;
+    const save = () =>
+      this.try(async () => {
+        const params = { showId, destinationId };
+        const listing = await this.ask(this.api.call(saveListing, { params, body }));
+        this.store.dispatch(RelayActions.listingChanged({ showId, listing }));
+      });
+    this.saved = this.saved.then(save);
+    return this.saved;
   }
 
   /** Of all listings that have none of their own. */
@@ -206,6 +213,8 @@ export class ShowListings {
   ): Promise<void> {
     this.working.set(ids ?? this.rows().map(({ destination }) => destination.id));
     this.outcomes.set(null);
+    // What was changed just before goes along.
+    await this.saved;
     await this.try(async () => {
       const { outcomes } = await this.ask(act({ showId: this.showId()! }));
       this.outcomes.set(outcomes);

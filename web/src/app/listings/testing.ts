@@ -16,6 +16,7 @@ export const draftListing = (change: Partial<Listing> = {}): Listing => ({
   problem: null,
   pageUrl: null,
   delayS: null,
+  delayFrom: 'rule',
   viewers: null,
   ...change,
 });

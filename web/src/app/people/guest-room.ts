@@ -126,10 +126,7 @@ export class GuestRoom {
   protected readonly blocked = signal(false);
   private readonly voices = new Map<string, HTMLAudioElement>();
 
-  protected readonly sign = computed(() => {
-    const view = this.room.view();
-    return view?.people.find(({ personId }) => personId === view.you)?.sign ?? 'wings';
-  });
+  protected readonly sign = this.room.sign;
   protected readonly words = computed(() => guestTexts.signs[this.sign()]);
   protected readonly programme = computed(() => this.room.streams()[PROGRAMME_PUBLISHER] ?? null);
 

@@ -1,12 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { enterAsGuest, readGuestView, type GuestView } from '@juncta/contract/people';
 import { switchMap } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
+import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
+import { WakeLock } from '../stage/wake-lock';
 import { deskId } from '../stage/desk-id';
 import { deviceSentences } from '../stage/stage.texts';
 import type { DeviceProblem } from '../stage/devices';
@@ -28,10 +39,11 @@ const MEMORY = 'juncta.guest';
  */
 @Component({
   selector: 'jn-guest-page',
-  imports: [GuestCheck, GuestRoom, Key, Notice],
+  imports: [ArmedKey, GuestCheck, GuestRoom, Key, Notice],
   templateUrl: './guest.page.html',
   styleUrl: './guest.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(window:beforeunload)': 'onLeave($event)' },
 })
 export class GuestPage {
   private readonly api = inject(Api);
@@ -57,6 +69,8 @@ export class GuestPage {
   protected readonly isIn = computed(() =>
     (['in', 'lost', 'connecting'] as readonly string[]).includes(this.room.status()),
   );
+  /** In the programme: nobody drops out of it by one wrong press. */
+  protected readonly isSeen = computed(() => this.isIn() && this.room.sign() !== 'wings');
 
   constructor() {
     const token = takeHash();
@@ -78,11 +92,23 @@ export class GuestPage {
         ),
     });
     const reading = setInterval(() => this.readAgain(), READ_EVERY_MS);
+    const wakeLock = inject(WakeLock);
+    effect(() => wakeLock.want(this.isIn()));
+    // A link that was taken back takes the camera's light with it.
+    effect(() => {
+      if (this.room.status() === 'signed_out') untracked(() => this.another());
+    });
     inject(DestroyRef).onDestroy(() => {
       clearInterval(reading);
+      wakeLock.want(false);
       this.room.leave();
       this.own()?.close();
     });
+  }
+
+  /** The browser asks. Public for the specs: theirs takes a real event for its own end. */
+  onLeave(event: Event): void {
+    if (this.isSeen()) event.preventDefault();
   }
 
   protected async useCamera(): Promise<void> {

@@ -72,6 +72,7 @@ export const guestTexts = {
   goInText: $localize`:@@guest.goInText:You come into the wings first. There the team can see and talk to you; viewers cannot.`,
   another: $localize`:@@guest.another:Choose again`,
   leave: $localize`:@@guest.leave:Leave`,
+  leaveArmed: $localize`:@@guest.leaveArmed:Press again: you are in the programme`,
   signs: {
     wings: {
       word: $localize`:@@guest.signWings:In the wings`,

@@ -1,5 +1,6 @@
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { Listing } from '@juncta/contract/listings';
+import type { Mark } from '@juncta/contract/marks';
 import type { Composing, ProgrammeReport, RelayView } from '@juncta/contract/relay';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
@@ -16,6 +17,7 @@ export const RelayActions = createActionGroup({
     /** Something that an event does not carry has changed: it is read afresh. */
     stale: emptyProps(),
     listingChanged: props<{ showId: string; listing: Listing }>(),
+    marksChanged: props<{ showId: string; marks: readonly Mark[] }>(),
     viewersCounted: props<{
       counted: readonly { showId: string; destinationId: string; viewers: number | null }[];
     }>(),

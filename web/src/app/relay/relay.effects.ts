@@ -60,6 +60,7 @@ export const followRelayEffect = createEffect(
             if (event.type === 'composing.changed')
               store.dispatch(RelayActions.composingChanged(event.payload));
             if (event.type === 'listing.changed') store.dispatch(RelayActions.listingChanged(event.payload));
+            if (event.type === 'marks.changed') store.dispatch(RelayActions.marksChanged(event.payload));
             if (event.type === 'destinations.changed') store.dispatch(RelayActions.stale());
           },
           () => store.dispatch(RelayActions.stale()),

@@ -1,6 +1,7 @@
 import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { Listing } from '@juncta/contract/listings';
+import type { Mark } from '@juncta/contract/marks';
 import type { Composing, ProgrammeReport } from '@juncta/contract/relay';
 import { createFeature, createReducer, on } from '@ngrx/store';
 import { TeamActions } from '../team/team.actions';
@@ -13,6 +14,8 @@ export interface RelayState {
   readonly programme: ProgrammeReport | null;
   readonly destinations: readonly Destination[];
   readonly listings: readonly Listing[];
+  /** In the order of the show. */
+  readonly marks: readonly Mark[];
   readonly composing: Composing | null;
   /** An order is under way. */
   readonly busy: boolean;
@@ -26,6 +29,7 @@ const initial: RelayState = {
   programme: null,
   destinations: [],
   listings: [],
+  marks: [],
   composing: null,
   busy: false,
   error: null,
@@ -65,6 +69,9 @@ export const relayFeature = createFeature({
             ),
           }
         : state,
+    ),
+    on(RelayActions.marksChanged, (state, { showId, marks }) =>
+      showId === state.showId ? { ...state, marks } : state,
     ),
     on(RelayActions.viewersCounted, (state, { counted }) => ({
       ...state,

@@ -11,6 +11,7 @@ import { tower } from '../destinations/testing';
 import { draftListing } from '../listings/testing';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
+import { AlarmStrip } from './alarm-strip';
 import { FeedsPanel } from './feeds-panel';
 import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
@@ -48,6 +49,7 @@ const view = (change: Partial<RelayView> = {}): RelayView => ({
   programme: programme(),
   destinations: [destination],
   listings: [draftListing()],
+  marks: [],
   composing: null,
   atMs: 0,
   seq: 1,
@@ -299,5 +301,60 @@ describe('the page of destinations', () => {
     fixture.detectChanges();
     expect(element.textContent).toContain('Our tower was added.');
     expect(element.querySelector('table')!.textContent).toContain('rtmps://tower.example/live');
+  });
+});
+
+describe('what needs a person', () => {
+  async function strip(
+    change: Partial<RelayView>,
+    silentSinceMs: number | null = null,
+  ): Promise<HTMLElement> {
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+      ],
+    });
+    const store = TestBed.inject(Store);
+    store.dispatch(RelayActions.opened({ showId: SHOW }));
+    store.dispatch(RelayActions.known({ showId: SHOW, view: view(change) }));
+    const fixture = TestBed.createComponent(AlarmStrip);
+    fixture.componentRef.setInput('silentSinceMs', silentSinceMs);
+    await fixture.whenStable();
+    return fixture.nativeElement as HTMLElement;
+  }
+
+  it('is that nothing is heard, unless it is covered and meant to be so', async () => {
+    const running = programme({ runId: 'run', feeds: [feed()] });
+    const silent = await strip({ programme: running }, Date.now() - 20_000);
+    expect(silent.textContent).toContain('Viewers hear nothing. Is a microphone off?');
+    TestBed.resetTestingModule();
+    const covered = await strip({ programme: { ...running, state: 'covered' } }, Date.now() - 20_000);
+    expect(covered.textContent.trim()).toBe('');
+    TestBed.resetTestingModule();
+    const heard = await strip({ programme: running });
+    expect(heard.textContent.trim()).toBe('');
+  });
+
+  it('is said with its place and in the title of the page, and nothing else is', async () => {
+    document.title = 'The desk';
+    const feeds = [feed({ state: 'failed', reason: 'gave_up', sinceMs: Date.now() })];
+    const element = await strip({ programme: programme({ feeds }) });
+    expect(element.querySelector('[role="alert"]')!.textContent).toContain(
+      `${destination.name} has failed. Start it again.`,
+    );
+    expect(document.title).toBe('! The desk');
+    TestBed.resetTestingModule();
+    expect(document.title).toBe('The desk');
+    const calm = await strip({ programme: programme({ feeds: [feed({ state: 'recovering' })] }) });
+    expect(calm.textContent.trim()).toBe('');
+  });
+
+  it('is nothing while a drill goes on', async () => {
+    const feeds = [feed({ state: 'failed', sinceMs: Date.now() })];
+    const element = await strip({ programme: programme({ feeds, isDrilled: true }) });
+    expect(element.textContent.trim()).toBe('');
   });
 });

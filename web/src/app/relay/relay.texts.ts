@@ -56,6 +56,7 @@ export const relayTexts = {
   publishArmed: $localize`:@@relay.publishArmed:Publish now`,
   publishName: (name: string) => $localize`:@@relay.publishName:Publish at ${name}:name:`,
   watching: $localize`:@@relay.watching:watching`,
+  behindByRule: (s: number) => $localize`:@@relay.behindByRule:about ${s}:s: s behind`,
   behind: (s: number) => $localize`:@@relay.behind:${s}:s: s behind`,
   ending: $localize`:@@relay.ending:Ended here. The place has not confirmed yet and is told again until it does.`,
   endShow: $localize`:@@relay.endShow:End show`,
@@ -161,4 +162,24 @@ export const uploadTexts = {
   byLine: $localize`:@@upload.byLine:More would leave no headroom.`,
   byPlace: (name: string) => $localize`:@@upload.byPlace:${name}:name: takes no more.`,
   short: $localize`:@@upload.short:That is too little for a picture of 1280x720: use a cable, or another line.`,
+};
+
+/** What needs a person, and what to do. */
+export const alarmTexts = {
+  title: $localize`:@@alarm.title:Needs you`,
+  kinds: {
+    failed: (name: string) => $localize`:@@alarm.failed:${name}:name: has failed. Start it again.`,
+    slate: () => $localize`:@@alarm.slate:Nobody composes. Viewers see the slate.`,
+    silent: () => $localize`:@@alarm.silent:Viewers hear nothing. Is a microphone off?`,
+    lapses: (name: string) =>
+      $localize`:@@alarm.lapses:${name}:name: is about to throw the event away. Start its feed.`,
+    held: (name: string) =>
+      $localize`:@@alarm.held:${name}:name: has the picture, and nobody sees it. Publish it.`,
+    unseen: (name: string) =>
+      $localize`:@@alarm.unseen:${name}:name: should be public, and is not seen there. Look at its page.`,
+    runs_out: (name: string) => $localize`:@@alarm.runsOut:${name}:name: ends its longest show soon.`,
+  } satisfies Record<string, (name: string) => string>,
+  heldByHand: (name: string) =>
+    $localize`:@@alarm.heldByHand:${name}:name: has the picture, and nobody sees it. Publish it on its own page.`,
+  left: (time: string) => $localize`:@@alarm.left:${time}:time: left.`,
 };

@@ -5,6 +5,8 @@ import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
 import { PageClock } from '../clock/page-clock';
 import { TimeFigure } from '../look/time-figure';
+import { ComposedHere } from '../stage/composed-here';
+import { stageTexts } from '../stage/stage.texts';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
 import { roleNames } from '../team/team.texts';
@@ -20,14 +22,16 @@ import { shellTexts } from './shell.texts';
 })
 export class Shell {
   private readonly store = inject(Store);
+  protected readonly composed = inject(ComposedHere);
   protected readonly texts = shellTexts;
+  protected readonly stageTexts = stageTexts;
   protected readonly roleNames = roleNames;
   protected readonly clock = inject(PageClock);
   protected readonly connected = inject(EventFeed).connected;
   protected readonly member = this.store.selectSignal(teamFeature.selectMember);
 
-  protected signOut(): void {
-    this.store.dispatch(TeamActions.signOut());
+  protected async signOut(): Promise<void> {
+    if (await this.composed.mayLeaveFor({ what: 'sign_out' })) this.store.dispatch(TeamActions.signOut());
   }
 
   protected skip(event: Event): void {

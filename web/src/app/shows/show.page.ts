@@ -23,6 +23,7 @@ import { PictureField } from '../listings/picture-field';
 import { ShowDestinations } from '../destinations/show-destinations';
 import { fileName, saveFile } from '../formats/save-file';
 import { Key } from '../look/key';
+import { ChatFigures } from '../chat/chat-figures';
 import { ChatFiles } from '../chat/chat-files';
 import { ShowFigures } from '../relay/show-figures';
 import { RecordingsList } from '../relay/recordings-list';
@@ -54,6 +55,7 @@ interface Base {
 @Component({
   selector: 'jn-show-page',
   imports: [
+    ChatFigures,
     ChatFiles,
     ShowFigures,
     FindingsList,

@@ -2,15 +2,16 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/relay';
 import { adviseRate, type RateLimit } from '@juncta/core/relay';
-import { MOST_ON_STAGE, type Layout } from '@juncta/core/stage';
+import { MOST_ON_STAGE, silentSince, type Layout } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../relay/uplink/messages';
 import { measureUpload } from '../relay/measure-upload';
+import { ComposedHere } from './composed-here';
 import { SOUND_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
-import { openDevices, streamOf, type DeviceProblem, type OpenDevice } from './devices';
-import type { ComposerMessage, ComposerReport, PatternMessage } from './messages';
+import { DeskSources } from './desk-sources';
+import type { ComposerMessage, ComposerReport } from './messages';
 import { drawBackdrop, drawMessageCard, drawPlates, drawSlate, loadFaces, type Named } from './plates';
 import { recallStage, rememberStage, FRESH_STAGE, type StageMemory } from './stage-memory';
 import { stageTexts } from './stage.texts';
@@ -18,6 +19,9 @@ import { findMissing, type Missing } from './support';
 
 /** What is sent to the relay at 1280x720 and 30 pictures a second, where the line and every place take it. */
 export const WANTED_PICTURE_KBPS = 4000;
+
+/** The relay wants another ticket and the server does not answer: asked again after so long. */
+const RENEW_AGAIN_MS = 3000;
 
 export type ComposingStatus =
   /** Nothing is composed here. */
@@ -30,12 +34,6 @@ export type ComposingStatus =
   | 'taken_over'
   | 'failed';
 
-export interface SourceState {
-  readonly kind: 'pattern' | 'camera' | 'guest';
-  /** What became of a device that was there. */
-  readonly lost: { readonly picture: boolean; readonly sound: boolean };
-}
-
 type Figures = Extract<ComposerReport, { type: 'figures' }>;
 
 /**
@@ -45,6 +43,7 @@ type Figures = Extract<ComposerReport, { type: 'figures' }>;
 @Injectable({ providedIn: 'root' })
 export class ComposingDesk {
   private readonly api = inject(Api);
+  private readonly here = inject(ComposedHere);
 
   readonly status = signal<ComposingStatus>('idle');
   readonly showId = signal<string | null>(null);
@@ -53,9 +52,9 @@ export class ComposingDesk {
   /** A sentence for whatever stands in the way; null when nothing does. */
   readonly problem = signal<string | null>(null);
   readonly figures = signal<Figures | null>(null);
+  /** Since when somebody is on stage and nothing is heard, by `Date.now()`; null: something is. */
+  readonly silentSinceMs = signal<number | null>(null);
   readonly uplink = signal<UplinkFigures | null>(null);
-  readonly sources = signal<Readonly<Record<string, SourceState>>>({});
-  readonly deviceProblem = signal<DeviceProblem | null>(null);
   private readonly memory = signal<StageMemory>(FRESH_STAGE);
   readonly layout = computed(() => this.memory().layout);
   readonly stage = computed(() => this.memory().stage);
@@ -70,12 +69,15 @@ export class ComposingDesk {
   );
   readonly canCompose = computed(() => this.missing()?.every((one) => one === 'devices') ?? false);
 
+  readonly sources = new DeskSources({
+    composer: () => this.composer,
+    people: () => this.people,
+    remember: (sources) => this.remember({ sources }),
+  });
   private people: readonly Named[] = [];
   private title = '';
   private composer: Worker | null = null;
   private uplinkWorker: Worker | null = null;
-  private patterns: Worker | null = null;
-  private readonly devices = new Map<string, OpenDevice>();
   private preview: OffscreenCanvas | null = null;
 
   /** A desk shows this show. Comes back into what this tab composed before it was reloaded. */
@@ -84,6 +86,7 @@ export class ComposingDesk {
     this.title = title;
     if (this.showId() === showId) {
       this.applySetting();
+      if (this.composer) this.tellHere();
       return;
     }
     this.stop();
@@ -108,7 +111,7 @@ export class ComposingDesk {
       this.startWorkers(showId, ticket);
       this.remember({ composing: true });
       this.status.set('composing');
-      await this.restoreSources();
+      await this.sources.restore(this.memory().sources);
     } catch (error) {
       const { code, sentence } = error as Partial<ErrorBody>;
       this.status.set(code === 'composed_elsewhere' ? 'elsewhere' : 'failed');
@@ -153,54 +156,7 @@ export class ComposingDesk {
     this.tell({ type: 'preview_shown', shown });
   }
 
-  // --- People and their pictures
-
-  addPattern(id: string): void {
-    if (!this.composer || this.sources()[id]) return;
-    this.patterns ??= new Worker(new URL('./pattern/pattern.worker', import.meta.url), { type: 'module' });
-    const { port1, port2 } = new MessageChannel();
-    const index = Math.max(
-      0,
-      this.people.findIndex((person) => person.id === id),
-    );
-    const name = this.people[index]?.name ?? '';
-    const message: PatternMessage = { type: 'make', id, port: port1, index, name };
-    this.patterns.postMessage(message, [port1]);
-    this.tell({ type: 'made_source', id, port: port2 }, [port2]);
-    this.addSource(id, 'pattern');
-  }
-
-  async addCamera(id: string): Promise<void> {
-    if (!this.composer || this.sources()[id]) return;
-    this.deviceProblem.set(null);
-    const device = await openDevices();
-    if (typeof device === 'string') {
-      this.deviceProblem.set(device);
-      return;
-    }
-    this.devices.set(id, device);
-    const video = streamOf<VideoFrame>(device.video);
-    const audio = streamOf<AudioData>(device.audio);
-    this.tell(
-      { type: 'device_source', id, fromRoom: false, video, audio },
-      [video, audio].filter((stream) => stream !== null),
-    );
-    this.addSource(id, 'camera');
-  }
-
-  /** A guest's picture and sound, as they come from the room. */
-  addGuest(id: string, stream: MediaStream): void {
-    if (!this.composer) return;
-    const [video, audio] = [stream.getVideoTracks()[0] ?? null, stream.getAudioTracks()[0] ?? null].map(
-      (track) => streamOf(track),
-    ) as [ReadableStream<VideoFrame> | null, ReadableStream<AudioData> | null];
-    const message: ComposerMessage = { type: 'device_source', id, fromRoom: true, video, audio };
-    this.tell(
-      message,
-      [video, audio].filter((one) => one !== null),
-    );
-    this.addSource(id, 'guest');
-  }
+  // --- What stands in the picture
 
   /** Puts a viewer's message on the programme for some time; null takes it off. */
   showMessage(message: { author: string; place: string; text: string; forMs: number } | null): void {
@@ -216,19 +172,10 @@ export class ComposingDesk {
     this.tell({ type: 'return_feed', feed }, feed ? [feed.picture, feed.sound] : []);
   }
 
-  /** The source goes; whoever it belongs to keeps their place on stage. */
-  loseSource(id: string): void {
-    this.closeDevice(id);
-    this.tell({ type: 'drop_source', id });
-    const rest = Object.entries(this.sources()).filter(([other]) => other !== id);
-    this.sources.set(Object.fromEntries(rest));
-    this.rememberSources();
-  }
-
+  /** Takes somebody off the stage, and their picture away. */
   dropSource(id: string): void {
     this.takeOff(id);
-    this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
-    this.loseSource(id);
+    this.sources.lose(id);
   }
 
   bringOn(id: string): void {
@@ -293,41 +240,39 @@ export class ComposingDesk {
     composer.postMessage(start, [port2, backdrop, slate, ...Object.values(setting.plates)]);
     this.composer = composer;
     this.uplinkWorker = uplink;
+    this.tellHere();
     this.sendPreview();
   }
 
+  private tellHere(): void {
+    this.here.began({ id: this.showId()!, title: this.title }, () => this.end());
+  }
+
   private stop(): void {
+    clearTimeout(this.renewing);
+    this.here.ended();
     this.tell({ type: 'stop' });
     this.uplinkWorker?.postMessage({ type: 'stop' } satisfies UplinkMessage);
     // The workers' own last words take a moment; what was not sent stays on this browser's disk.
-    const ending = [this.composer, this.uplinkWorker, this.patterns];
+    const ending = [this.composer, this.uplinkWorker, this.sources.letGo()];
     setTimeout(() => ending.forEach((worker) => worker?.terminate()), 500);
-    this.composer = this.uplinkWorker = this.patterns = null;
-    for (const id of this.devices.keys()) this.closeDevice(id);
-    this.sources.set({});
+    this.composer = this.uplinkWorker = null;
     this.figures.set(null);
+    this.silentSinceMs.set(null);
     this.uplink.set(null);
-  }
-
-  private async restoreSources(): Promise<void> {
-    for (const [id, kind] of Object.entries(this.memory().sources)) {
-      if (kind === 'pattern') this.addPattern(id);
-      else await this.addCamera(id);
-    }
   }
 
   private hearComposer(report: ComposerReport): void {
     switch (report.type) {
       case 'figures':
         this.figures.set(report);
+        this.silentSinceMs.update((since) =>
+          this.stage().length === 0 ? null : silentSince(since, report.peak, Date.now()),
+        );
         break;
-      case 'source_ended': {
-        const source = this.sources()[report.id];
-        if (!source) break;
-        const lost = { ...source.lost, [report.track]: true };
-        this.sources.set({ ...this.sources(), [report.id]: { ...source, lost } });
+      case 'source_ended':
+        this.sources.ended(report.id, report.track);
         break;
-      }
       case 'failed':
         this.problem.set(stageTexts.encoderFailed(report.why));
         break;
@@ -343,20 +288,36 @@ export class ComposingDesk {
       void this.renewTicket();
       return;
     }
-    this.problem.set(report.sentence);
-    this.remember({ composing: false });
-    this.stop();
-    this.status.set(report.code === 'taken_over' ? 'taken_over' : 'failed');
+    this.stopFor(report.code === 'taken_over' ? 'taken_over' : 'failed', report.sentence);
   }
 
+  private stopFor(status: 'taken_over' | 'failed', sentence: string): void {
+    this.problem.set(sentence);
+    this.remember({ composing: false });
+    this.stop();
+    this.status.set(status);
+  }
+
+  private renewing: ReturnType<typeof setTimeout> | undefined;
+
+  /** For as long as it takes: the show may run while the server is away, or while nobody is signed in here. */
   private async renewTicket(): Promise<void> {
-    const showId = this.showId();
-    if (!showId) return;
+    const [showId, uplink] = [this.showId(), this.uplinkWorker];
+    if (!showId || !uplink) return;
     try {
       const { ticket, piecesUrl } = await this.askTicket(showId, false);
-      this.uplinkWorker?.postMessage({ type: 'ticket', ticket, piecesUrl } satisfies UplinkMessage);
+      if (this.uplinkWorker !== uplink) return;
+      uplink.postMessage({ type: 'ticket', ticket, piecesUrl } satisfies UplinkMessage);
+      this.problem.set(null);
     } catch (error) {
-      this.problem.set((error as Partial<ErrorBody>).sentence ?? stageTexts.failed);
+      if (this.uplinkWorker !== uplink) return;
+      const { code, sentence = stageTexts.failed } = error as Partial<ErrorBody>;
+      if (code === 'composed_elsewhere') {
+        this.stopFor('taken_over', sentence);
+        return;
+      }
+      this.problem.set(sentence);
+      this.renewing = setTimeout(() => void this.renewTicket(), RENEW_AGAIN_MS);
     }
   }
 
@@ -377,32 +338,10 @@ export class ComposingDesk {
     this.applySetting();
   }
 
-  private addSource(id: string, kind: SourceState['kind']): void {
-    this.sources.set({ ...this.sources(), [id]: { kind, lost: { picture: false, sound: false } } });
-    this.rememberSources();
-  }
-
-  private rememberSources(): void {
-    // Guests come back by themselves.
-    const sources = Object.fromEntries(
-      Object.entries(this.sources()).flatMap(([id, { kind }]) =>
-        kind === 'guest' ? [] : [[id, kind] as const],
-      ),
-    );
-    this.remember({ sources });
-  }
-
   private remember(values: Partial<StageMemory>): void {
     this.memory.set({ ...this.memory(), ...values });
     const showId = this.showId();
     if (showId) rememberStage(showId, this.memory());
-  }
-
-  private closeDevice(id: string): void {
-    const device = this.devices.get(id);
-    device?.video?.stop();
-    device?.audio?.stop();
-    this.devices.delete(id);
   }
 
   private sendPreview(): void {

@@ -5,5 +5,7 @@ export const LAYOUT_KEYS: Record<Layout, string> = { single: 's', pair: 'r', gri
 export const NAMES_KEY = 'n';
 /** Sends in a made-up guest, where there are any. */
 export const STAND_IN_KEY = 'i';
+/** Marks this moment of the show. */
+export const MARK_KEY = 'k';
 /** The panic key: large on its own, and far from the others. */
 export const COVER_KEY = 'x';

@@ -79,7 +79,7 @@ import { deviceSentences, stageTexts } from './stage.texts';
                   jnKey
                   type="button"
                   [attr.aria-label]="texts.patternName(row.person.name)"
-                  (click)="desk.addPattern(row.person.id)"
+                  (click)="desk.sources.addPattern(row.person.id)"
                 >
                   {{ texts.pattern }}
                 </button>
@@ -88,7 +88,7 @@ import { deviceSentences, stageTexts } from './stage.texts';
                     jnKey
                     type="button"
                     [attr.aria-label]="texts.cameraName(row.person.name)"
-                    (click)="desk.addCamera(row.person.id)"
+                    (click)="desk.sources.addCamera(row.person.id)"
                   >
                     {{ texts.camera }}
                   </button>
@@ -161,11 +161,15 @@ export class PeoplePanel {
 
   protected readonly hasDevices = computed(() => !(this.desk.missing() ?? []).includes('devices'));
   protected readonly problem = computed(() => {
-    const problem = this.desk.deviceProblem();
+    const problem = this.desk.sources.deviceProblem();
     return problem && deviceSentences[problem];
   });
   protected readonly rows = computed(() => {
-    const [stage, sources, standIns] = [this.desk.stage(), this.desk.sources(), this.standIns.personIds()];
+    const [stage, sources, standIns] = [
+      this.desk.stage(),
+      this.desk.sources.known(),
+      this.standIns.personIds(),
+    ];
     const there = this.room.view()?.people ?? [];
     const all = this.people();
     const inOrder = this.on()

@@ -51,7 +51,7 @@ export class RoomSources {
       if (streams[id] === stream) continue;
       voice.srcObject = null;
       this.taken.delete(id);
-      this.desk.loseSource(id);
+      this.desk.sources.lose(id);
     }
     for (const [id, stream] of Object.entries(streams)) {
       if (id === PROGRAMME_PUBLISHER || this.taken.has(id)) continue;
@@ -60,7 +60,7 @@ export class RoomSources {
       voice.srcObject = stream;
       void voice.play().catch(() => undefined);
       this.taken.set(id, { stream, voice });
-      this.desk.addGuest(id, stream);
+      this.desk.sources.addGuest(id, stream);
     }
   }
 

@@ -1,4 +1,4 @@
-import { Injectable, signal } from '@angular/core';
+import { computed, Injectable, signal } from '@angular/core';
 import {
   ROOM_NAMESPACE,
   type RoomAuth,
@@ -44,6 +44,11 @@ const ANSWER_PATIENCE_MS = 8000;
 export class RoomLink {
   readonly status = signal<RoomStatus>('away');
   readonly view = signal<RoomView | null>(null);
+  /** Where a guest of this tab is: in the wings, as whoever has no place in the room, on stage, or on air. */
+  readonly sign = computed(() => {
+    const view = this.view();
+    return view?.people.find(({ personId }) => personId === view.you)?.sign ?? 'wings';
+  });
   /** What is received at the moment, by publisher. */
   readonly streams = signal<Readonly<Record<string, MediaStream>>>({});
 
@@ -73,24 +78,57 @@ export class RoomLink {
       forceNew: true,
     });
     this.socket = socket;
-    socket.on('connect', () => {
-      this.status.set('in');
-      if (this.stage) socket.emit('stage', { people: [...this.stage] });
-      this.publishAgain();
-    });
-    socket.on('connect_error', (error) => this.refused(socket, error.message as RoomRefusal));
-    socket.on('disconnect', () => {
-      this.dropMedia();
-      if (this.status() === 'in') this.status.set('lost');
-      if (!socket.active && this.status() === 'lost') setTimeout(() => socket.connect(), RETRY_MS);
-    });
-    socket.on('room', (view) => {
-      this.view.set(view);
-      this.reconcile();
-    });
-    socket.on('publish_again', () => this.publishAgain());
-    socket.on('moved', () => this.end('moved'));
-    socket.on('signed_out', () => this.end('signed_out'));
+    /** What a line that was let go of still says, its own end above all, is no news of the one that followed. */
+    const whileOurs =
+      <A extends unknown[]>(act: (...args: A) => void) =>
+      (...args: A) => {
+        if (this.socket === socket) act(...args);
+      };
+    const again = whileOurs(() => socket.connect());
+    socket.on(
+      'connect',
+      whileOurs(() => {
+        this.status.set('in');
+        if (this.stage) socket.emit('stage', { people: [...this.stage] });
+        this.publishAgain();
+      }),
+    );
+    socket.on(
+      'connect_error',
+      whileOurs(({ message }: Error) => {
+        const why = message as RoomRefusal;
+        if (why === 'elsewhere' || why === 'signed_out') return this.end(why);
+        if (this.status() === 'in') this.status.set('lost');
+        if (!socket.active) setTimeout(again, RETRY_MS);
+      }),
+    );
+    socket.on(
+      'disconnect',
+      whileOurs(() => {
+        this.dropMedia();
+        if (this.status() === 'in') this.status.set('lost');
+        if (!socket.active) setTimeout(again, RETRY_MS);
+      }),
+    );
+    socket.on(
+      'room',
+      whileOurs((view: RoomView) => {
+        this.view.set(view);
+        this.reconcile();
+      }),
+    );
+    socket.on(
+      'publish_again',
+      whileOurs(() => this.publishAgain()),
+    );
+    socket.on(
+      'moved',
+      whileOurs(() => this.end('moved')),
+    );
+    socket.on(
+      'signed_out',
+      whileOurs(() => this.end('signed_out')),
+    );
   }
 
   /** Says that it is meant: the other place is let go of. */
@@ -99,12 +137,9 @@ export class RoomLink {
   }
 
   leave(): void {
-    this.socket?.disconnect();
-    this.socket = null;
     this.auth = null;
-    this.dropMedia();
+    this.end('away');
     this.view.set(null);
-    this.status.set('away');
   }
 
   /** Sends this into the room from now on; null: nothing. */
@@ -134,19 +169,11 @@ export class RoomLink {
 
   // --- Within
 
-  private refused(socket: RoomSocket, why: RoomRefusal): void {
-    if (why === 'elsewhere' || why === 'signed_out') {
-      this.end(why);
-      return;
-    }
-    if (this.status() === 'in') this.status.set('lost');
-    if (!socket.active && this.socket === socket) setTimeout(() => socket.connect(), RETRY_MS);
-  }
-
   private end(status: RoomStatus): void {
-    this.status.set(status);
-    this.socket?.disconnect();
+    const { socket } = this;
     this.socket = null;
+    this.status.set(status);
+    socket?.disconnect();
     this.dropMedia();
   }
 

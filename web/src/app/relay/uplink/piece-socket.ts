@@ -1,4 +1,4 @@
-import type { Lane } from '@juncta/core/relay';
+import { UnderWay, type Lane } from '@juncta/core/relay';
 import type { Hello, PieceAnswer } from '@juncta/contract/relay';
 
 type Refusal = Extract<PieceAnswer, { type: 'refused' }>;
@@ -6,6 +6,8 @@ type Refusal = Extract<PieceAnswer, { type: 'refused' }>;
 export interface SocketEvents {
   welcome(): void;
   acknowledged(number: number): void;
+  /** More of what was sent is there. */
+  arrived(): void;
   keyframeWanted(): void;
   refused(refusal: Refusal): void;
   /** Gone, for whatever reason; nothing more comes. */
@@ -23,6 +25,7 @@ export class PieceSocket {
   private heardAtMs = performance.now();
   /** Sent and not acknowledged: only then does silence mean anything. */
   private expects = true;
+  readonly underWay = new UnderWay();
 
   constructor(
     url: string,
@@ -42,12 +45,9 @@ export class PieceSocket {
     return this.open && !this.over;
   }
 
-  get waitingBytes(): number {
-    return this.socket.bufferedAmount;
-  }
-
   send(pieces: Uint8Array<ArrayBuffer>): void {
     this.socket.send(pieces);
+    this.underWay.sends(pieces.length, performance.now());
     if (!this.expects) this.heardAtMs = performance.now();
     this.expects = true;
   }
@@ -78,6 +78,10 @@ export class PieceSocket {
       case 'acknowledged':
         this.expects = false;
         this.events.acknowledged(answer.number);
+        break;
+      case 'measured':
+        this.underWay.arrives(answer.bytes, this.heardAtMs);
+        this.events.arrived();
         break;
       case 'keyframe_wanted':
         this.events.keyframeWanted();

@@ -1,4 +1,5 @@
 import {
+  backlogRoom,
   backoff,
   encodePiece,
   followedFrom,
@@ -9,6 +10,7 @@ import {
 } from '@juncta/core/relay';
 import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../../stage/messages';
+import { BacklogLane, type BacklogWays } from './backlog-lane';
 import type { UplinkMessage, UplinkReport } from './messages';
 import { PieceShelf } from './piece-shelf';
 import { PieceSocket } from './piece-socket';
@@ -19,27 +21,23 @@ const REPORT_EVERY_MS = 500;
 const HOUSEKEEPING_MS = 1000;
 /** More than this in the live socket and the line carries too little: on to the next keyframe. About six seconds. */
 const MOST_LIVE_BYTES = 3_000_000;
-/** The backlog leaves the line to what is live: it sends only while little waits. */
-const MOST_BACKLOG_BYTES = 300_000;
-const BATCH_BYTES = 200_000;
 
 /** Numbers and keeps the programme's packets, sends them, and sends again what did not arrive. */
 export class Uplink {
   private readonly outbox = new Outbox();
   private readonly policy = backoff({ firstMs: 300, longestMs: 3000, attempts: 1e9, random: Math.random });
   private live: PieceSocket | null = null;
-  private backlog: PieceSocket | null = null;
+  private readonly missed: BacklogLane;
+  private left: BacklogLane | null = null;
   private shelf: PieceShelf | null = null;
   private attempt = 0;
   private number = 0;
   private working: Promise<void> = Promise.resolve();
-  private sendingMissed = false;
   private stopped = false;
   private ticket: string;
   private piecesUrl: string;
   private rate: FollowedRate;
   private ceilingKbps: number;
-  private sent: { atMs: number; bytes: number }[] = [];
   private readonly timers: ReturnType<typeof setInterval>[] = [];
   private again: ReturnType<typeof setTimeout> | undefined;
 
@@ -56,6 +54,12 @@ export class Uplink {
     this.timers.push(setInterval(() => this.keepHouse(), HOUSEKEEPING_MS));
     this.working = PieceShelf.open(start.showId, start.session).then((shelf) => {
       this.shelf = shelf;
+    });
+    this.missed = this.lane(this.outbox, start.session, {
+      shelf: async () => {
+        await this.working;
+        return this.shelf;
+      },
     });
     this.connect();
     void this.sendLeft();
@@ -83,14 +87,15 @@ export class Uplink {
     if (changed) this.start.packets.postMessage({ type: 'rate', pictureKbps: rate.kbps });
   }
 
-  /** Ends in good order: what is missed is still sent, for as long as the page lets it. */
+  /** What is still missed stays on the shelf, and goes out with the next composing. */
   stop(): void {
     this.stopped = true;
     clearTimeout(this.again);
     for (const timer of this.timers) clearInterval(timer);
     this.start.packets.close();
     this.live?.close();
-    this.backlog?.close();
+    this.missed.close();
+    this.left?.close();
     void this.working.then(async () => {
       await this.shelf?.forget((first, last) => this.outbox.needs(first, last), true);
       this.shelf?.close();
@@ -121,8 +126,7 @@ export class Uplink {
     const { live } = this;
     if (!live?.ready) return;
     live.send(bytes);
-    this.sent.push({ atMs: performance.now(), bytes: bytes.length });
-    if (live.waitingBytes > MOST_LIVE_BYTES) {
+    if (live.underWay.bytes > MOST_LIVE_BYTES) {
       this.outbox.skipToKey();
       this.askForKey();
     }
@@ -132,7 +136,7 @@ export class Uplink {
   private askForKey(): void {
     const nowMs = performance.now();
     // Until the line is free again there is no use in another.
-    if (nowMs - this.askedAtMs < 500 || (this.live?.waitingBytes ?? 0) > MOST_LIVE_BYTES / 2) return;
+    if (nowMs - this.askedAtMs < 500 || (this.live?.underWay.bytes ?? 0) > MOST_LIVE_BYTES / 2) return;
     this.askedAtMs = nowMs;
     this.start.packets.postMessage({ type: 'keyframe_wanted' });
   }
@@ -149,9 +153,10 @@ export class Uplink {
         this.resendSlate(socket);
         this.askedAtMs = -Infinity;
         this.askForKey();
-        void this.sendMissed();
+        this.sendMissed();
       },
       acknowledged: (number) => this.outbox.acknowledged('live', number),
+      arrived: () => this.sendMissed(),
       keyframeWanted: () => this.start.packets.postMessage({ type: 'keyframe_wanted' }),
       refused: ({ code, sentence }) => {
         this.live = null;
@@ -182,105 +187,33 @@ export class Uplink {
   }
   private readonly slate: Uint8Array<ArrayBuffer>[] = [];
 
-  // --- The backlog lane
+  // --- What was missed, and what earlier composings left
 
-  private async sendMissed(): Promise<void> {
-    if (this.sendingMissed) return;
-    this.sendingMissed = true;
-    try {
-      while (!this.stopped && this.live?.ready && this.outbox.firstMissed !== null) {
-        await this.working;
-        if (!(await this.sendBatch())) break;
-      }
-    } finally {
-      this.sendingMissed = false;
-    }
+  private lane(outbox: Outbox, session: string, ways: Pick<BacklogWays, 'shelf' | 'over'>): BacklogLane {
+    return new BacklogLane(outbox, {
+      ...ways,
+      open: (events) => new PieceSocket(this.piecesUrl, this.hello('backlog', session), 'backlog', events),
+      room: (waitingBytes) => backlogRoom(this.live?.underWay.oldestMs(performance.now()) ?? 0, waitingBytes),
+    });
   }
 
-  /** False: it goes on later. */
-  private async sendBatch(): Promise<boolean> {
-    const { shelf } = this;
-    const first = this.outbox.firstMissed;
-    if (!shelf || first === null) return false;
-    const backlog = (this.backlog ??= this.openBacklog());
-    if (!backlog.ready || backlog.waitingBytes > MOST_BACKLOG_BYTES) return false;
-    const pieces = (await shelf.around(first)).filter(({ number }) => number >= first);
-    if (pieces.length === 0 || pieces[0]!.number > first) {
-      // It is not on the shelf any more: nobody can send it.
-      if (this.outbox.takeMissed(first)) this.outbox.acknowledged('backlog', first);
-      return true;
-    }
-    let bytes = 0;
-    for (const piece of pieces) {
-      if (!backlog.ready || bytes > BATCH_BYTES) break;
-      if (!this.outbox.takeMissed(piece.number)) continue;
-      const encoded = encodePiece(piece) as Uint8Array<ArrayBuffer>;
-      bytes += encoded.length;
-      backlog.send(encoded);
-    }
-    return true;
+  private sendMissed(): void {
+    if (this.live?.ready) void this.missed.go();
   }
-
-  private openBacklog(): PieceSocket {
-    const socket: PieceSocket = new PieceSocket(
-      this.piecesUrl,
-      this.hello('backlog', this.start.session),
-      'backlog',
-      {
-        welcome: () => void this.sendMissed(),
-        acknowledged: (number) => {
-          this.outbox.acknowledged('backlog', number);
-          void this.sendMissed();
-        },
-        keyframeWanted: () => undefined,
-        refused: () => this.loseBacklog(socket),
-        lost: () => this.loseBacklog(socket),
-      },
-    );
-    return socket;
-  }
-
-  private loseBacklog(socket: PieceSocket): void {
-    if (this.backlog !== socket) return;
-    this.backlog = null;
-    this.outbox.lost('backlog');
-  }
-
-  // --- What earlier composings left
 
   /** Session after session, each over a line of its own. */
   private async sendLeft(): Promise<void> {
     for (const shelf of await PieceShelf.left(this.start.showId, this.start.session)) {
-      await this.sendShelf(shelf);
-    }
-  }
-
-  private async sendShelf(shelf: PieceShelf): Promise<void> {
-    const left = new Outbox();
-    for (const number of await shelf.numbers()) left.addLeft(number);
-    const sent = await new Promise<boolean>((done) => {
-      const socket = new PieceSocket(this.piecesUrl, this.hello('backlog', shelf.session), 'backlog', {
-        welcome: () => void next(),
-        acknowledged: (number) => {
-          left.acknowledged('backlog', number);
-          if (left.done) done(true);
-          else void next();
-        },
-        keyframeWanted: () => undefined,
-        refused: () => done(false),
-        lost: () => done(false),
+      const outbox = new Outbox();
+      for (const number of await shelf.numbers()) outbox.addLeft(number);
+      const sent = await new Promise<boolean>((over) => {
+        this.left = this.lane(outbox, shelf.session, { shelf: () => Promise.resolve(shelf), over });
+        void this.left.go();
       });
-      const next = async () => {
-        const first = left.firstMissed;
-        if (first === null || socket.waitingBytes > MOST_BACKLOG_BYTES) return;
-        for (const piece of await shelf.around(first)) {
-          if (socket.ready && left.takeMissed(piece.number))
-            socket.send(encodePiece(piece) as Uint8Array<ArrayBuffer>);
-        }
-        if (left.done) done(true);
-      };
-    });
-    if (sent) await shelf.forget(() => false, true);
+      this.left?.close();
+      this.left = null;
+      if (sent) await shelf.forget(() => false, true);
+    }
   }
 
   // --- Housekeeping
@@ -288,8 +221,8 @@ export class Uplink {
   private keepHouse(): void {
     const nowMs = performance.now();
     this.live?.watch(nowMs);
-    this.backlog?.watch(nowMs);
-    if (this.outbox.firstMissed !== null) void this.sendMissed();
+    if (this.live?.ready) this.missed.watch(nowMs);
+    this.left?.watch(nowMs);
     if (this.outbox.wantsKey) this.askForKey();
     this.working = this.working
       .then(async () => {
@@ -301,16 +234,19 @@ export class Uplink {
 
   private tellFigures(): void {
     const nowMs = performance.now();
-    while (this.sent[0] && nowMs - this.sent[0].atMs > 3000) this.sent.shift();
     const { live } = this;
-    if (live?.ready)
-      this.setRate(followUplink(this.rate, live.waitingBytes, this.start.soundKbps, this.ceilingKbps));
+    const kbps = Math.round(live?.underWay.sentKbps(nowMs) ?? 0);
+    if (live?.ready) {
+      const waitingMs = live.underWay.takeLeastOldestMs(nowMs);
+      const seen = { waitingMs, sentKbps: kbps, arrivedKbps: live.underWay.arrivedKbps };
+      this.setRate(followUplink(this.rate, seen, this.start.soundKbps, this.ceilingKbps));
+    }
     this.report({
       type: 'figures',
       connected: live?.ready ?? false,
       missed: this.outbox.missedCount,
-      waitingBytes: this.live?.waitingBytes ?? 0,
-      kbps: Math.round((this.sent.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / 3000),
+      waitingBytes: live?.underWay.bytes ?? 0,
+      kbps,
       pictureKbps: this.rate.kbps,
       ceilingKbps: this.ceilingKbps,
       kept: this.shelf?.kept ?? true,

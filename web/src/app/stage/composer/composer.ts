@@ -1,5 +1,4 @@
 import {
-  cropToFill,
   FramePace,
   FRAME_RATE_HZ,
   frameToUs,
@@ -7,25 +6,22 @@ import {
   judgeWindow,
   KEYFRAME_INTERVAL_S,
   limit,
-  lowerThirdOf,
-  messageCardOf,
-  PROGRAMME,
   SAMPLE_RATE_HZ,
   SAMPLES_PER_FRAME,
   samplesToUs,
-  tilesOf,
-  type Rect,
 } from '@juncta/core/stage';
-import type { ComposerMessage, ComposerReport, PacketMessage, Setting, UplinkWish } from '../messages';
+import type { ComposerMessage, ComposerReport, PacketMessage, UplinkWish } from '../messages';
 import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES, pictureConfig } from './encoders';
 import { ReturnFeed } from './return-feed';
+import { Scene } from './scene';
+import { SmallPicture } from './small-picture';
 import { Source } from './source';
 
 type Start = Extract<ComposerMessage, { type: 'start' }>;
 
 const REPORT_EVERY_MS = 500;
-/** The page's own picture of the programme is smaller and half as often: it is looked at, not sent. */
-const PREVIEW_EVERY_FRAMES = 2;
+/** The page and the guests look at it half as often. */
+const SMALL_EVERY_FRAMES = 2;
 /** More pictures than this in the encoder, and the next one is left out: waiting would only grow. */
 const MOST_QUEUED = 4;
 /**
@@ -41,15 +37,12 @@ const JUDGED_FRAMES = 150;
 
 /** Makes the programme: draws, mixes, encodes. All times are the programme's own, from 0. */
 export class Composer {
-  private readonly canvas = new OffscreenCanvas(PROGRAMME.width, PROGRAMME.height);
-  private readonly context = this.canvas.getContext('2d', { alpha: false })!;
   private readonly sources = new Map<string, Source>();
   private preview: { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } | null = null;
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
-  private card: { image: ImageBitmap; untilMs: number } | null = null;
-  private setting: Setting;
-  private readonly backdrop: ImageBitmap;
+  private readonly scene: Scene;
+  private readonly small = new SmallPicture();
   private readonly pictures: VideoEncoder;
   private readonly sounds: AudioEncoder;
   private pace: FramePace;
@@ -67,8 +60,7 @@ export class Composer {
     start: Start,
     private readonly report: (report: ComposerReport) => void,
   ) {
-    this.setting = start.setting;
-    this.backdrop = start.backdrop;
+    this.scene = new Scene(start.backdrop, start.setting, this.sources);
     this.uplink = start.uplink;
     this.uplink.onmessage = ({ data }: MessageEvent<UplinkWish>) => {
       if (data.type === 'keyframe_wanted') this.keyWanted = true;
@@ -88,10 +80,7 @@ export class Composer {
   take(message: Exclude<ComposerMessage, { type: 'start' | 'stop' }>): void {
     switch (message.type) {
       case 'setting':
-        for (const [id, plate] of Object.entries(this.setting.plates)) {
-          if (message.setting.plates[id] !== plate) plate.close();
-        }
-        this.setting = message.setting;
+        this.scene.set(message.setting);
         break;
       case 'preview':
         this.preview = {
@@ -116,11 +105,12 @@ export class Composer {
         this.sources.delete(message.id);
         break;
       case 'message_card':
-        this.card?.image.close();
-        this.card = message.card && {
-          image: message.card.image,
-          untilMs: performance.now() + message.card.forMs,
-        };
+        this.scene.show(
+          message.card && {
+            image: message.card.image,
+            untilMs: performance.now() + message.card.forMs,
+          },
+        );
         break;
       case 'return_feed':
         this.returnFeed?.close();
@@ -184,21 +174,25 @@ export class Composer {
       this.pace.leaveOut();
       return;
     }
-    this.draw();
+    this.scene.draw(performance.now());
     this.encode(frame);
     this.pace.count(performance.now());
-    if (this.preview && this.previewShown && frame % PREVIEW_EVERY_FRAMES === 0) {
-      const { canvas, context } = this.preview;
-      context.drawImage(this.canvas, 0, 0, canvas.width, canvas.height);
-    }
-    this.returnFeed?.show(this.canvas, frame);
+    if (frame % SMALL_EVERY_FRAMES === 0) this.showSmall(frame);
     this.judge(frame);
+  }
+
+  private showSmall(frame: number): void {
+    const preview = this.previewShown ? this.preview : null;
+    if (!preview && !this.returnFeed) return;
+    this.small.take(this.scene.canvas);
+    preview?.context.drawImage(this.small.canvas, 0, 0, preview.canvas.width, preview.canvas.height);
+    this.returnFeed?.show(this.small.canvas, frame);
   }
 
   /** Encodes what was drawn last as this picture. */
   private encode(frame: number): void {
     if (this.pictures.state !== 'configured' || this.pictures.encodeQueueSize > MOST_QUEUED) return;
-    const picture = new VideoFrame(this.canvas, {
+    const picture = new VideoFrame(this.scene.canvas, {
       timestamp: frameToUs(frame),
       duration: Math.round(1_000_000 / FRAME_RATE_HZ),
     });
@@ -209,58 +203,6 @@ export class Composer {
     }
     this.pictures.encode(picture, { keyFrame });
     picture.close();
-  }
-
-  private draw(): void {
-    const { context, setting } = this;
-    context.drawImage(this.backdrop, 0, 0);
-    const tiles = tilesOf(setting.layout, setting.stage.length);
-    tiles.forEach((tile, i) => {
-      const id = setting.stage[i]!;
-      this.drawSource(this.sources.get(id)?.picture ?? null, tile);
-      const plate = setting.plates[id];
-      // A message stands where names would: both at once would be read as one.
-      if (plate && !this.card) {
-        const { x, y } = lowerThirdOf(tile);
-        context.drawImage(plate, x, y);
-      }
-    });
-    this.drawCard();
-  }
-
-  /** It leaves by itself, and by this worker's own time: the page may be hidden. */
-  private drawCard(): void {
-    if (!this.card) return;
-    if (performance.now() >= this.card.untilMs) {
-      this.card.image.close();
-      this.card = null;
-      return;
-    }
-    const { x, y } = messageCardOf();
-    this.context.drawImage(this.card.image, x, y);
-  }
-
-  private drawSource(picture: VideoFrame | null, tile: Rect): void {
-    const { context } = this;
-    if (!picture) {
-      // Somebody whose picture is missing keeps their place: a dark field, and their name.
-      context.fillStyle = '#1b211d';
-      context.fillRect(tile.x, tile.y, tile.width, tile.height);
-      return;
-    }
-    const size = { width: picture.displayWidth, height: picture.displayHeight };
-    const crop = cropToFill(size, tile);
-    context.drawImage(
-      picture,
-      crop.x,
-      crop.y,
-      crop.width,
-      crop.height,
-      tile.x,
-      tile.y,
-      tile.width,
-      tile.height,
-    );
   }
 
   /** Sound up to the end of this picture, in whole packets. There is always some: silence, when nobody speaks. */
@@ -276,7 +218,7 @@ export class Composer {
           ? [guests.subarray(0, PACKET_SAMPLES), guests.subarray(PACKET_SAMPLES)]
           : [left, right];
         // Those in the wings are kept running, unheard, so that they come on without delay.
-        source.sound.mixInto(toLeft, toRight, this.setting.stage.includes(id) ? 1 : 0);
+        source.sound.mixInto(toLeft, toRight, this.scene.stage.includes(id) ? 1 : 0);
       }
       // Guests hear one another straight from the room; what is sent back must not hold them, or they hear themselves.
       this.returnFeed?.sound(planes, samplesToUs(this.samplesMade));

@@ -1,13 +1,7 @@
 import { limit, SAMPLE_RATE_HZ, frameToUs } from '@juncta/core/stage';
 
-/** Guests look at a small picture: it costs the desk and their lines little. */
-const SIZE = { width: 640, height: 360 } as const;
-const EVERY_FRAMES = 2;
-
 /** The programme on its way back into the room: what guests see and hear of it. */
 export class ReturnFeed {
-  private readonly canvas = new OffscreenCanvas(SIZE.width, SIZE.height);
-  private readonly context = this.canvas.getContext('2d', { alpha: false })!;
   private readonly pictures: WritableStreamDefaultWriter<VideoFrame>;
   private readonly sounds: WritableStreamDefaultWriter<AudioData>;
 
@@ -16,10 +10,9 @@ export class ReturnFeed {
     this.sounds = sound.getWriter();
   }
 
-  show(programme: OffscreenCanvas, frame: number): void {
-    if (frame % EVERY_FRAMES !== 0) return;
-    this.context.drawImage(programme, 0, 0, SIZE.width, SIZE.height);
-    write(this.pictures, new VideoFrame(this.canvas, { timestamp: frameToUs(frame) }));
+  /** @param small guests look at a small picture: it costs the desk and their lines little */
+  show(small: OffscreenCanvas, frame: number): void {
+    write(this.pictures, new VideoFrame(small, { timestamp: frameToUs(frame) }));
   }
 
   /** @param planes left and right, one after the other */

@@ -5,6 +5,7 @@ import type { SourceMessage } from '../messages';
 export class Source {
   readonly sound = new SoundQueue();
   private latest: VideoFrame | null = null;
+  private changes = 0;
   private closed = false;
   private port: MessagePort | null = null;
   private readonly readers: ReadableStreamDefaultReader[] = [];
@@ -18,6 +19,11 @@ export class Source {
   /** Null before the first picture, and after the source has lost it. */
   get picture(): VideoFrame | null {
     return this.latest;
+  }
+
+  /** Another number for every picture there was, and for none. */
+  get pictureNumber(): number {
+    return this.changes;
   }
 
   takeFrom(port: MessagePort): void {
@@ -48,8 +54,7 @@ export class Source {
     this.closed = true;
     this.port?.close();
     for (const reader of this.readers) void reader.cancel().catch(() => undefined);
-    this.latest?.close();
-    this.latest = null;
+    this.replace(null);
   }
 
   private show(frame: VideoFrame): void {
@@ -57,8 +62,13 @@ export class Source {
       frame.close();
       return;
     }
+    this.replace(frame);
+  }
+
+  private replace(frame: VideoFrame | null): void {
     this.latest?.close();
     this.latest = frame;
+    this.changes += 1;
   }
 
   private async readAll<T>(
@@ -78,10 +88,7 @@ export class Source {
       // A device that goes away ends its stream, one way or the other.
     }
     if (this.closed) return;
-    if (track === 'picture') {
-      this.latest?.close();
-      this.latest = null;
-    }
+    if (track === 'picture') this.replace(null);
     this.ended(track);
   }
 }

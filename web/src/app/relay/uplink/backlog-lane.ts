@@ -1,0 +1,115 @@
+import { encodePiece, type Outbox } from '@juncta/core/relay';
+import type { PieceShelf } from './piece-shelf';
+import type { PieceSocket, SocketEvents } from './piece-socket';
+
+/** A segment of the shelf is read for this much, and not for a piece or two. */
+const WORTH_READING_BYTES = 60_000;
+/** After a line that broke or was refused. */
+const AGAIN_AFTER_MS = 1000;
+
+export interface BacklogWays {
+  /** The shelf, once all that was given to it is there; null: there is none yet. */
+  shelf(): Promise<PieceShelf | null>;
+  open(events: SocketEvents): PieceSocket;
+  /** Bytes that may go out now, while so many are under way here. */
+  room(waitingBytes: number): number;
+  /** Nothing is left, or the relay wants none of it. */
+  over?(sent: boolean): void;
+}
+
+/** Sends what was missed from a shelf, over a line of its own, and leaves room to what is live. */
+export class BacklogLane {
+  private socket: PieceSocket | null = null;
+  private sending = false;
+  /** Asked to go on while it was about to stop. */
+  private asked = false;
+  private closed = false;
+  private notBeforeMs = -Infinity;
+
+  constructor(
+    private readonly outbox: Outbox,
+    private readonly ways: BacklogWays,
+  ) {}
+
+  /** To be called whenever more may go: costs nothing when none may. */
+  async go(): Promise<void> {
+    this.asked = true;
+    if (this.sending) return;
+    this.sending = true;
+    try {
+      while (this.asked) {
+        this.asked = false;
+        while (await this.sendSome());
+      }
+    } finally {
+      this.sending = false;
+    }
+  }
+
+  /** To be called now and then. */
+  watch(nowMs: number): void {
+    this.socket?.watch(nowMs);
+    void this.go();
+  }
+
+  close(): void {
+    this.closed = true;
+    this.socket?.close();
+  }
+
+  /** False: it goes on later. */
+  private async sendSome(): Promise<boolean> {
+    const first = this.outbox.firstMissed;
+    if (this.closed || first === null || performance.now() < this.notBeforeMs) return false;
+    const socket = (this.socket ??= this.open());
+    const room = this.ways.room(socket.underWay.bytes);
+    if (!socket.ready || room < WORTH_READING_BYTES) return false;
+    const pieces = (await (await this.ways.shelf())?.around(first))?.filter(({ number }) => number >= first);
+    if (!pieces) return false;
+    if (pieces[0]?.number !== first) {
+      // It is not on the shelf any more: nobody can send it.
+      if (this.outbox.takeMissed(first)) this.outbox.acknowledged('backlog', first);
+      this.tellWhenDone();
+      return true;
+    }
+    let bytes = 0;
+    for (const piece of pieces) {
+      if (!socket.ready || bytes >= room) break;
+      if (!this.outbox.takeMissed(piece.number)) continue;
+      const encoded = encodePiece(piece) as Uint8Array<ArrayBuffer>;
+      bytes += encoded.length;
+      socket.send(encoded);
+    }
+    return true;
+  }
+
+  private open(): PieceSocket {
+    const socket: PieceSocket = this.ways.open({
+      welcome: () => void this.go(),
+      acknowledged: (number) => {
+        this.outbox.acknowledged('backlog', number);
+        this.tellWhenDone();
+        void this.go();
+      },
+      arrived: () => void this.go(),
+      keyframeWanted: () => undefined,
+      refused: () => {
+        this.lose(socket);
+        this.ways.over?.(false);
+      },
+      lost: () => this.lose(socket),
+    });
+    return socket;
+  }
+
+  private tellWhenDone(): void {
+    if (this.outbox.done) this.ways.over?.(true);
+  }
+
+  private lose(socket: PieceSocket): void {
+    if (this.socket !== socket) return;
+    this.socket = null;
+    this.notBeforeMs = performance.now() + AGAIN_AFTER_MS;
+    this.outbox.lost('backlog');
+  }
+}

@@ -1,0 +1,308 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { provideStore } from '@ngrx/store';
+import { relayFeature } from '../relay/relay.feature';
+import type { UplinkMessage, UplinkReport } from '../relay/uplink/messages';
+import { ComposedHere } from './composed-here';
+import { ComposingDesk } from './composing-desk';
+import type { ComposerMessage, ComposerReport } from './messages';
+import { FRESH_STAGE, recallStage, rememberStage } from './stage-memory';
+
+const PEOPLE = [
+  { id: 'p1', name: 'Odalys Brandt', part: 'host' },
+  { id: 'p2', name: 'Pascoe Trethewey', part: 'guest' },
+] as unknown as Parameters<ComposingDesk['open']>[2];
+
+class FakeWorker {
+  static all: FakeWorker[] = [];
+  onmessage: ((event: { data: unknown }) => void) | null = null;
+  terminated = false;
+  readonly heard: { type: string }[] = [];
+
+  constructor() {
+    FakeWorker.all.push(this);
+  }
+  postMessage(message: { type: string }): void {
+    this.heard.push(message);
+  }
+  terminate(): void {
+    this.terminated = true;
+  }
+  says(report: UplinkReport | ComposerReport): void {
+    this.onmessage!({ data: report });
+  }
+  last<T extends { type: string }>(type: T['type']): T | undefined {
+    return this.heard.filter((message) => message.type === type).at(-1) as T | undefined;
+  }
+}
+
+describe('the composing desk', () => {
+  let desk: ComposingDesk;
+  let backend: HttpTestingController;
+  let showId: string;
+  const real = globalThis.Worker;
+
+  beforeEach(() => {
+    FakeWorker.all = [];
+    // No fonts are served here.
+    spyOn(document.fonts, 'load').and.resolveTo([]);
+    globalThis.Worker = FakeWorker as unknown as typeof Worker;
+    showId = crypto.randomUUID();
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+      ],
+    });
+    desk = TestBed.inject(ComposingDesk);
+    backend = TestBed.inject(HttpTestingController);
+  });
+  afterEach(() => {
+    desk.end();
+    globalThis.Worker = real;
+    sessionStorage.removeItem(`juncta.stage.${showId}`);
+  });
+
+  const path = () => `/api/shows/${showId}/composing`;
+  async function until(what: string, holds: () => boolean): Promise<void> {
+    for (let turns = 0; turns < 500; turns++) {
+      if (holds()) return;
+      await new Promise((turn) => setTimeout(turn, 10));
+    }
+    throw new Error(`waited in vain until ${what}`);
+  }
+  /** The next wish for a ticket. */
+  async function wish() {
+    let found: ReturnType<HttpTestingController['match']> = [];
+    await until('a ticket is asked for', () => {
+      found = backend.match(path());
+      return found.length > 0;
+    });
+    return found[0]!;
+  }
+  const give = async (ticket = 'a.ticket') => {
+    const asked = await wish();
+    asked.flush({ ticket, piecesUrl: 'ws://relay.invalid/pieces' });
+    return asked.request.body as { deskId: string; takeOver: boolean };
+  };
+  const refuse = async (code: string, sentence: string) =>
+    (await wish()).flush({ code, sentence }, { status: 409, statusText: 'No' });
+  /** In the order in which they are started: their addresses are made up by the build. */
+  const uplink = () => FakeWorker.all[0]!;
+  const composer = () => FakeWorker.all[1]!;
+  async function begin(): Promise<void> {
+    await desk.open(showId, 'Rye and patience', PEOPLE);
+    const beginning = desk.begin(false);
+    await give();
+    await beginning;
+  }
+
+  it('composes with a ticket, and says to the whole tab that it does', async () => {
+    await begin();
+    expect(desk.status()).toBe('composing');
+    const start = uplink().last<Extract<UplinkMessage, { type: 'start' }>>('start')!;
+    expect([start.ticket, start.showId, start.pictureKbps]).toEqual(['a.ticket', showId, 4000]);
+    expect(composer().last('start')).toBeDefined();
+    expect(TestBed.inject(ComposedHere).show()).toEqual({ id: showId, title: 'Rye and patience' });
+    expect(recallStage(showId).composing).toBeTrue();
+  });
+
+  it('asks before it takes a show from another desk', async () => {
+    await desk.open(showId, 'Rye and patience', PEOPLE);
+    void desk.begin(false);
+    await refuse('composed_elsewhere', 'Teo composes this show at another desk.');
+    await until('it is said', () => desk.status() === 'elsewhere');
+    expect(desk.problem()).toContain('Teo');
+    const beginning = desk.begin(true);
+    expect((await give()).takeOver).toBeTrue();
+    await beginning;
+    expect([desk.status(), desk.problem()]).toEqual(['composing', null]);
+  });
+
+  it('comes back by itself into what it composed before a reload, with its pictures', async () => {
+    rememberStage(showId, {
+      ...FRESH_STAGE,
+      composing: true,
+      layout: 'pair',
+      stage: ['p1', 'p2'],
+      sources: { p1: 'pattern' },
+    });
+    const opening = desk.open(showId, 'Rye and patience', PEOPLE);
+    await give();
+    await opening;
+    expect(desk.status()).toBe('composing');
+    expect([desk.layout(), desk.stage()]).toEqual(['pair', ['p1', 'p2']]);
+    expect(desk.sources.known()['p1']?.kind).toBe('pattern');
+    expect(composer().last<Extract<ComposerMessage, { type: 'made_source' }>>('made_source')?.id).toBe('p1');
+  });
+
+  it('ends in good order: the workers hear of it, and are gone a moment later', async () => {
+    await begin();
+    desk.sources.addPattern('p1');
+    const workers = [...FakeWorker.all];
+    jasmine.clock().install();
+    try {
+      desk.end();
+      expect(composer().last('stop')).toBeDefined();
+      expect(uplink().last('stop')).toBeDefined();
+      expect(workers.map(({ terminated }) => terminated)).toEqual([false, false, false]);
+      jasmine.clock().tick(500);
+      expect(workers.map(({ terminated }) => terminated)).toEqual([true, true, true]);
+    } finally {
+      jasmine.clock().uninstall();
+    }
+    expect([desk.status(), desk.sources.known()]).toEqual(['idle', {}]);
+    expect(TestBed.inject(ComposedHere).show()).toBeNull();
+    expect(recallStage(showId).composing).toBeFalse();
+  });
+
+  it('is over at this desk when another took over, and does not come back by itself', async () => {
+    await begin();
+    uplink().says({ type: 'refused', code: 'taken_over', sentence: 'Another desk composes this show now.' });
+    expect([desk.status(), desk.problem()]).toEqual(['taken_over', 'Another desk composes this show now.']);
+    expect(recallStage(showId).composing).toBeFalse();
+    expect(TestBed.inject(ComposedHere).show()).toBeNull();
+  });
+
+  describe('whose ticket has run out', () => {
+    const runsOut = () => uplink().says({ type: 'refused', code: 'ticket', sentence: 'Reload the page.' });
+    const renewed = () => uplink().last<Extract<UplinkMessage, { type: 'ticket' }>>('ticket')?.ticket;
+
+    it('gets another, and goes on without a word', async () => {
+      await begin();
+      runsOut();
+      await give('another.ticket');
+      await until('the uplink has it', () => renewed() === 'another.ticket');
+      expect([desk.status(), desk.problem()]).toEqual(['composing', null]);
+    });
+
+    it('asks until it gets one, while the server is away', async () => {
+      await begin();
+      runsOut();
+      (await wish()).error(new ProgressEvent('error'));
+      await until('it is said', () => desk.problem() !== null);
+      expect(desk.status()).toBe('composing');
+      await give('a.late.ticket');
+      await until('the uplink has it', () => renewed() === 'a.late.ticket');
+      expect(desk.problem()).toBeNull();
+    });
+
+    it('has been taken over when another desk composes by now', async () => {
+      await begin();
+      runsOut();
+      await refuse('composed_elsewhere', 'Teo composes this show at another desk.');
+      await until('it is over here', () => desk.status() === 'taken_over');
+      expect(desk.problem()).toContain('Teo');
+    });
+  });
+
+  it('says whose camera is gone, and keeps their place', async () => {
+    await begin();
+    desk.sources.addPattern('p1');
+    desk.bringOn('p1');
+    composer().says({ type: 'source_ended', id: 'p1', track: 'picture' });
+    expect(desk.sources.known()['p1']!.lost).toEqual({ picture: true, sound: false });
+    composer().says({ type: 'source_ended', id: 'p1', track: 'sound' });
+    expect(desk.sources.known()['p1']!.lost).toEqual({ picture: true, sound: true });
+    expect(desk.stage()).toEqual(['p1']);
+    desk.dropSource('p1');
+    expect([desk.stage(), desk.sources.known()]).toEqual([[], {}]);
+    expect(composer().last<Extract<ComposerMessage, { type: 'drop_source' }>>('drop_source')?.id).toBe('p1');
+  });
+
+  it('lets go of a camera that was allowed when nothing was composed any more', async () => {
+    await begin();
+    const camera = document.createElement('canvas').captureStream();
+    let allow: (stream: MediaStream) => void = () => undefined;
+    const asked = spyOn(navigator.mediaDevices, 'getUserMedia').and.returnValue(
+      new Promise((done) => (allow = done)),
+    );
+    const [first, second] = [desk.sources.addCamera('p1'), desk.sources.addCamera('p1')];
+    await second;
+    expect(asked).toHaveBeenCalledTimes(1);
+    desk.end();
+    allow(camera);
+    await first;
+    expect(camera.getTracks().map(({ readyState }) => readyState)).toEqual(['ended']);
+    expect(desk.sources.known()).toEqual({});
+  });
+
+  it('hands a camera to the composer, and remembers it for a reload', async () => {
+    await begin();
+    const camera = document.createElement('canvas').captureStream();
+    spyOn(navigator.mediaDevices, 'getUserMedia').and.resolveTo(camera);
+    await desk.sources.addCamera('p1');
+    const source = composer().last<Extract<ComposerMessage, { type: 'device_source' }>>('device_source')!;
+    expect([source.id, source.fromRoom, source.video !== null, source.audio]).toEqual([
+      'p1',
+      false,
+      true,
+      null,
+    ]);
+    expect(recallStage(showId).sources).toEqual({ p1: 'camera' });
+    desk.dropSource('p1');
+    expect(camera.getTracks().map(({ readyState }) => readyState)).toEqual(['ended']);
+    expect(recallStage(showId).sources).toEqual({});
+  });
+
+  it('says why there is no camera', async () => {
+    await begin();
+    spyOn(navigator.mediaDevices, 'getUserMedia').and.rejectWith(new DOMException('no', 'NotAllowedError'));
+    await desk.sources.addCamera('p1');
+    expect([desk.sources.deviceProblem(), desk.sources.known()]).toEqual(['refused', {}]);
+  });
+
+  it('notices when nothing is heard of those on stage', async () => {
+    await begin();
+    const figures = (peak: number) => composer().says({ type: 'figures', peak } as ComposerReport);
+    figures(0);
+    expect(desk.silentSinceMs()).withContext('nobody is on stage').toBeNull();
+    desk.sources.addPattern('p1');
+    desk.bringOn('p1');
+    figures(0);
+    const since = desk.silentSinceMs();
+    expect(since).not.toBeNull();
+    figures(0);
+    expect(desk.silentSinceMs()).toBe(since);
+    figures(0.3);
+    expect(desk.silentSinceMs()).toBeNull();
+  });
+
+  it('sends no more than the strictest place takes', async () => {
+    await begin();
+    desk.limitTo([
+      { name: 'Wide', maxKbps: 9000 },
+      { name: 'Narrow', maxKbps: 2600 },
+    ]);
+    const { pictureKbps } = uplink().last<Extract<UplinkMessage, { type: 'ceiling' }>>('ceiling')!;
+    expect(pictureKbps).toBeLessThan(2600);
+    expect(pictureKbps).toBeGreaterThan(2000);
+  });
+
+  it('covers by the relay’s own line, and only while there is one', async () => {
+    await begin();
+    expect(desk.cover(true)).toBeFalse();
+    uplink().says({ type: 'figures', connected: true } as UplinkReport);
+    expect(desk.cover(true)).toBeTrue();
+    expect(uplink().last<Extract<UplinkMessage, { type: 'cover' }>>('cover')).toEqual({
+      type: 'cover',
+      on: true,
+    });
+  });
+
+  it('has as many on stage as a layout can hold, each once', async () => {
+    await begin();
+    for (let i = 0; i < 30; i++) desk.bringOn(`p${i % 25}`);
+    expect(new Set(desk.stage()).size).toBe(desk.stage().length);
+    const many = desk.stage().length;
+    desk.bringOn('another');
+    expect(desk.stage().length).toBe(many);
+    desk.takeOff('p0');
+    desk.bringOn('another');
+    expect(desk.stage().at(-1)).toBe('another');
+  });
+});
