@@ -105,6 +105,8 @@ test('the desk fits without scrolling, and its keys do not fire while somebody t
   const title = newTitle('Desk keys');
   await makeShow(page, title);
   await page.getByRole('link', { name: 'To the desk' }).click();
+  // The plan has the title, too: only the desk has this one.
+  await expect(page.getByRole('heading', { name: 'Programme' })).toBeVisible();
   await expect(page.getByRole('heading', { name: title })).toBeVisible();
   const overflow = await page.evaluate(() => ({
     height: document.documentElement.scrollHeight - innerHeight,

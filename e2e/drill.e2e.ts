@@ -1,5 +1,5 @@
 import { violations } from './support/axe';
-import { composeHost } from './support/desk';
+import { composeHost, READY_SHOW_ID } from './support/desk';
 import { expect, pidOf, test } from './support/house';
 import { arrivals, kitefield } from './support/place';
 
@@ -40,6 +40,10 @@ test('a bad night is drilled before the show, and nothing of it leaves the house
     await expect.poll(() => pidOf(name), { timeout: 30_000 }).not.toBe(pid);
     const isUp = async () => (await page.request.get('/healthz').catch(() => null))?.ok() ?? false;
     await expect.poll(isUp, { timeout: 60_000 }).toBe(true);
+    // What the page shows may be from before: the drill itself has to answer again.
+    const answers = async () =>
+      (await page.request.get(`/api/shows/${READY_SHOW_ID}/drill`).catch(() => null))?.ok() ?? false;
+    await expect.poll(answers, { timeout: 60_000 }).toBe(true);
     await expect(drill.getByRole('button', { name: 'Cause it' })).toBeEnabled();
     await expect(drill.getByText('Viewers would see the picture.').first()).toBeVisible();
   }

@@ -176,7 +176,25 @@ test('leaving a running show asks; a look at the plan does not end it', async ({
   await page.getByRole('link', { name: 'Plan' }).click();
   await expect(page.getByLabel('Title', { exact: true })).toBeVisible();
   await expect.poll(pictures).toBeGreaterThan(before + 60);
-  await page.goBack();
+
+  // Whatever page it is, it says what this tab composes, and asks before that is ended.
+  const here = page.getByRole('complementary', { name: 'Composed in this tab' });
+  await expect(here).toContainText('On air');
+  await page.getByRole('link', { name: 'Shows', exact: true }).click();
+  await page.getByText('Old wheats in a modern mixer').click();
+  await page.getByRole('link', { name: 'To the desk' }).click();
+  const asks = page.getByRole('dialog');
+  await expect(asks).toContainText('It is on air.');
+  await expect(asks.getByRole('button', { name: 'Stay with it' })).toBeFocused();
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('Enter');
+  await expect(asks).toBeHidden();
+  expect(page.url()).not.toContain('/desk/');
+  await page.getByRole('banner').getByRole('button').click();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(asks).toContainText('It is on air.');
+  await asks.getByRole('button', { name: 'Stay with it' }).click();
+  await here.getByRole('link', { name: 'To its desk' }).click();
   await expect(page.getByRole('img', { name: 'The programme’s picture' })).toBeVisible();
   await endShow(page);
 });

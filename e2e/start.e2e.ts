@@ -1,43 +1,9 @@
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { randomInt } from 'node:crypto';
+import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-
-const START = path.resolve(import.meta.dirname, '../start');
-
-/** One run of the start command. */
-class Run {
-  readonly child: ChildProcess;
-  output = '';
-  readonly ended: Promise<number | NodeJS.Signals>;
-  private changed = () => {};
-
-  constructor(...args: string[]) {
-    this.child = spawn(START, args, { stdio: ['ignore', 'pipe', 'pipe'], cwd: tmpdir() });
-    for (const stream of [this.child.stdout!, this.child.stderr!]) {
-      stream.on('data', (data) => {
-        this.output += String(data);
-        this.changed();
-      });
-    }
-    this.ended = new Promise((done) =>
-      this.child.on('close', (code, signal) => {
-        done(code ?? signal!);
-        this.changed();
-      }),
-    );
-  }
-
-  async says(words: string): Promise<void> {
-    while (!this.output.includes(words)) {
-      if (this.child.exitCode !== null) throw new Error(`ended without saying "${words}":\n${this.output}`);
-      await new Promise<void>((done) => (this.changed = done));
-    }
-  }
-}
+import { freePort, Run } from './support/run';
 
 interface Mark {
   pid: number;
@@ -48,20 +14,6 @@ const children = (dir: string): Mark[] =>
 const isAlive = ({ pid }: Mark) =>
   existsSync(`/proc/${pid}/stat`) && !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z ');
 
-/** Below the ports of outgoing connections, any of which could take it before the house listens there. */
-async function freePort(): Promise<number> {
-  for (;;) {
-    const port = 30_000 + randomInt(2000);
-    const server = createServer();
-    const free = await new Promise<boolean>((done) => {
-      server.once('error', () => done(false));
-      server.listen(port, '127.0.0.1', () => done(true));
-    });
-    await new Promise((done) => server.close(done));
-    if (free) return port;
-  }
-}
-
 let dir: string;
 test.beforeEach(() => (dir = mkdtempSync(path.join('/tmp', 'juncta-start-'))));
 test.afterEach(() => rmSync(dir, { recursive: true, force: true }));
@@ -71,7 +23,7 @@ test.beforeEach(async () => (await import('node:fs/promises')).chmod(dir, 0o755)
 test('a run that was killed leaves processes behind, and the next one clears them', async () => {
   test.setTimeout(120_000);
   const port = String(await freePort());
-  const first = new Run('--port', port, '--data', dir);
+  const first = new Run(['--port', port, '--data', dir]);
   await first.says('Juncta is ready');
   const left = children(dir);
   expect(left.map(({ name }) => name)).toEqual([
@@ -90,12 +42,12 @@ test('a run that was killed leaves processes behind, and the next one clears the
   await first.ended;
   expect(left.every(isAlive)).toBe(true);
 
-  const again = new Run('--port', port, '--data', dir);
+  const again = new Run(['--port', port, '--data', dir]);
   await again.says(`Cleared what an earlier run left: ${left.map(({ name }) => name).join(', ')}`);
   expect(left.some(isAlive)).toBe(false);
   await again.says('Juncta is ready');
 
-  const beside = new Run('--port', String(await freePort()), '--data', dir);
+  const beside = new Run(['--port', String(await freePort()), '--data', dir]);
   expect(await beside.ended).toBe(1);
   expect(beside.output).toContain('already runs on this data folder');
 
@@ -109,7 +61,7 @@ test('a run that was killed leaves processes behind, and the next one clears the
 test('without the demo, the first producer comes in by a link that works once', async ({ page }) => {
   test.setTimeout(120_000);
   const port = String(await freePort());
-  const run = new Run('--no-demo', '--port', port, '--data', dir);
+  const run = new Run(['--no-demo', '--port', port, '--data', dir]);
   await run.says('(works once');
   const link = /http:\S+invitation#\S+/.exec(run.output)![0];
   await page.goto(link);
@@ -150,7 +102,7 @@ test('with a certificate it serves HTTPS, and its cookies travel no other way', 
   const made = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=localhost'];
   execFileSync('openssl', [...made, '-keyout', key, '-out', cert], { stdio: 'ignore' });
   const port = String(await freePort());
-  const run = new Run('--https', cert, key, '--port', port, '--data', path.join(dir, 'data'));
+  const run = new Run(['--https', cert, key, '--port', port, '--data', path.join(dir, 'data')]);
   await run.says(`Juncta is ready:  https://localhost:${port}`);
   const context = await browser.newContext({ ignoreHTTPSErrors: true });
   const page = await context.newPage();
@@ -168,7 +120,7 @@ test('a taken port is told in a sentence, and nothing is left running', async ()
   const taken = createServer();
   await new Promise<void>((done) => taken.listen(0, '127.0.0.1', done));
   const { port } = taken.address() as { port: number };
-  const run = new Run('--port', String(port), '--data', dir);
+  const run = new Run(['--port', String(port), '--data', dir]);
   expect(await run.ended).toBe(1);
   expect(run.output).toContain(`Something else listens on port ${port}`);
   expect(run.output).not.toContain('    at ');
@@ -189,7 +141,7 @@ const wrong: [string, string[], RegExp][] = [
 ];
 for (const [what, args, sentence] of wrong) {
   test(`${what} is told in a sentence`, async () => {
-    const run = new Run(...args);
+    const run = new Run([...args]);
     expect(await run.ended).toBe(1);
     expect(run.output).toMatch(sentence);
     expect(run.output).not.toContain('    at ');
@@ -197,7 +149,7 @@ for (const [what, args, sentence] of wrong) {
 }
 
 test('--help tells all options', async () => {
-  const run = new Run('--help');
+  const run = new Run(['--help']);
   expect(await run.ended).toBe(0);
   for (const option of ['--port', '--data', '--fresh', '--no-demo', '--https']) {
     expect(run.output).toContain(option);

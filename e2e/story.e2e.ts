@@ -139,7 +139,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
     return { csv: await read('csv'), vtt: await read('vtt') };
   }, READY_SHOW_ID);
   expect(files.csv).toContain(GREETING);
-  expect(files.csv).toContain(`,yes,shown,none,${greeting}`);
+  expect(files.csv).toContain(`,yes,shown,none,message,no,${greeting}`);
   expect(files.vtt).toMatch(/^WEBVTT\n\n00:00:\d\d\.\d{3} --> /);
 
   // And at both places both people were in the picture, and the message came and went.

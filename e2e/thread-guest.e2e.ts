@@ -100,6 +100,33 @@ test('a made-up guest comes at one key, talks, and goes', async ({ as }) => {
   await expect(teo.getByText('Benedikt Achterberg')).toHaveCount(0);
 });
 
+test('nobody falls silent or out of the programme unnoticed', async ({ as, browser }) => {
+  const teo = await as('Teo');
+  const pascoe = await guestGoesIn(browser, await makeLink(teo));
+  await teo.goto(READY_SHOW);
+  await teo.getByRole('button', { name: 'Compose here' }).click();
+  await teo.getByRole('button', { name: `Bring on ${PASCOE}` }).click();
+  await pressTwice(teo, /Start the feed to Emberplay/, 'Start now');
+  await expect(pascoe.getByText('On air', { exact: true })).toBeVisible();
+
+  // The only one on stage is not heard: that is said, after a pause that nobody makes.
+  await pascoe.getByRole('button', { name: 'Sound on' }).click();
+  const silent = teo.getByRole('alert').getByText('Viewers hear nothing. Is a microphone off?');
+  await expect(silent).toBeVisible({ timeout: 40_000 });
+  await pascoe.getByRole('button', { name: 'Sound off' }).click();
+  await expect(silent).toBeHidden();
+
+  // One wrong press takes nobody off the air.
+  const again = pascoe.getByRole('button', { name: 'Press again: you are in the programme' });
+  await pascoe.getByRole('button', { name: 'Leave', exact: true }).click();
+  await expect(again).toBeVisible();
+  await expect(pascoe.getByText('On air', { exact: true })).toBeVisible();
+  await again.click();
+  await expect(pascoe.getByRole('button', { name: 'Go in' })).toBeVisible();
+  await expect(teo.getByText('Guest, expected')).toBeVisible();
+  await pascoe.context().close();
+});
+
 test('the media server may die: everybody is back within seconds', async ({ as, browser }) => {
   const teo = await as('Teo');
   const pascoe = await guestGoesIn(browser, await makeLink(teo));

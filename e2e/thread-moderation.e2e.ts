@@ -36,7 +36,9 @@ test('messages are moderated by two: set aside, hidden there, muted, lined up, p
   await expect(message(ingrid, 'Buy fl0urc0in today')).toBeVisible();
   await ingrid.getByRole('button', { name: 'Rules' }).click();
   const rules = ingrid.getByRole('dialog');
-  await rules.getByLabel('These words and phrases, however they are disguised').last().fill('flourcoin');
+  await rules
+    .getByRole('textbox', { name: 'These words and phrases, however they are disguised' })
+    .fill('flourcoin');
   await rules.getByRole('button', { name: 'Try on this show’s messages' }).click();
   await expect(rules.getByText(/They would have caught [1-9]/)).toBeVisible();
   expect(await violations(ingrid)).toEqual([]);
@@ -100,9 +102,13 @@ test('messages are moderated by two: set aside, hidden there, muted, lined up, p
   const written = (await file.text())
     .trimEnd()
     .split('\n')
-    .map((line) => JSON.parse(line) as { text: string; standing: string; question: string });
+    .map(
+      (line) => JSON.parse(line) as { text: string; destination: string; standing: string; question: string },
+    );
   const there = (await emberplay.chat()).map(({ text }) => text);
-  for (const { text } of written) expect(there).toContain(text);
+  const here = written.filter(({ destination }) => destination === EMBERPLAY);
+  expect(here.length).toBeGreaterThan(5);
+  for (const { text } of here) expect(there).toContain(text);
   const standing = (text: string) => written.find((one) => one.text === text);
   expect(standing('And another thing')?.standing).toBe('hidden');
   expect(standing('How warm should the water be for spelt?')?.question).toBe('answered');

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { composeHost, endReadyShow, feeds, pressTwice, READY_SHOW_ID } from './support/desk';
+import { composeHost, endReadyShow, feeds, messages, pressTwice, READY_SHOW_ID } from './support/desk';
 import { addPlacement, connectTrade, TRADE } from './support/destinations';
 import { expect, test } from './support/house';
 import { emberplay, guildroad, kitefield, porchway } from './support/place';
@@ -38,8 +38,10 @@ test('a show goes to six destinations at four places, a seventh joins it, and al
   for (const name of SIX) await page.getByRole('checkbox', { name, exact: true }).check();
   const plan = page.url();
 
-  await composeHost(page);
+  // Whoever ticks and goes has ticked.
+  await page.getByRole('link', { name: 'To the desk' }).click();
   await expect(feeds(page).getByRole('button', { name: /^Start the feed to/ })).toHaveCount(6);
+  await composeHost(page);
   await pressTwice(page, 'Start everywhere', 'Start everywhere now');
   // Public on arrival, whoever looks.
   for (const name of SIX.slice(1, 4)) await onAir(page, name);
@@ -66,6 +68,32 @@ test('a show goes to six destinations at four places, a seventh joins it, and al
       expect([health.notRising, health.formatChanges]).toEqual([0, 0]);
     }
   }
+
+  // What is written to the house alone stays between the two; where nothing tells of changes, pages are read again.
+  const message = (text: string) => messages(page).getByRole('listitem').filter({ hasText: text });
+  const asked = await porchway.tell({
+    name: 'Orla',
+    text: 'I paid for Tuesday twice, order 4711',
+    kind: 'private',
+  });
+  await expect(message(asked.text)).toContainText('to us alone');
+  await message(asked.text).getByRole('button').first().click();
+  await expect(message(asked.text).getByRole('button', { name: 'On programme' })).toHaveCount(0);
+  await message(asked.text).getByRole('button', { name: 'Answer' }).click();
+  const field = page.getByRole('textbox', { name: 'To Orla alone, at Porchway' });
+  await field.fill('You have it back, and a loaf besides');
+  const answer = async () => (await porchway.chat()).find(({ text }) => text.startsWith('You have it back'));
+  // Porchway does not feel like it now and then; what was not written stays in the field.
+  const send = async () => {
+    if (await field.isVisible()) await field.press('Enter');
+    return (await answer())?.kind;
+  };
+  await expect.poll(send, { intervals: [1000] }).toBe('private');
+  expect((await answer())!.reply_to).toBe(asked.id);
+  const said = await guildroad.say('Ottoline', 'Which mill is that behind you, the old one?');
+  await expect(message(said.text)).toBeVisible({ timeout: 20_000 });
+  await guildroad.edit(said.id, 'Which mill is that behind you, the one by the weir?');
+  await expect(message('the one by the weir')).toContainText('changed', { timeout: 20_000 });
 
   // One is ended alone.
   await pressTwice(page, `End the feed to ${SIX[2]!}`, 'End now');

@@ -43,8 +43,8 @@ export interface Addresses {
   readonly guildroad: string;
   readonly emberplayIngest: string;
 }
-export const addresses = (): Addresses =>
-  JSON.parse(readFileSync(path.join(dataDir(), 'addresses.json'), 'utf8')) as Addresses;
+export const addresses = (dir = dataDir()): Addresses =>
+  JSON.parse(readFileSync(path.join(dir, 'addresses.json'), 'utf8')) as Addresses;
 
 /** The pid of one of the house's processes, as it runs now. */
 export function pidOf(name: string): number {

@@ -26,15 +26,22 @@ export interface Written {
   readonly author: { readonly name: string; readonly owner: boolean };
   readonly text: string;
   readonly reply_to: string | null;
+  readonly kind: string;
+  readonly deleted: boolean;
+  readonly hidden?: boolean;
 }
 
-/** The console of one stand-in place: what came, what is written, and misfortune. */
-function placeAt(name: 'emberplay' | 'kitefield' | 'porchway' | 'guildroad') {
+/**
+ * The console of one stand-in place: what came, what is written, and misfortune.
+ *
+ * @param dataDir of the house whose place it is; missing: of the one that all tests share
+ */
+export function placeAt(name: 'emberplay' | 'kitefield' | 'porchway' | 'guildroad', dataDir?: string) {
   const ask = async (method: string, path: string, body?: object) => {
     // A connection of its own: one that was kept would be closed over there while media is looked into here.
     const headers = { 'Content-Type': 'application/json', Connection: 'close' };
     const init = body ? { body: JSON.stringify(body) } : {};
-    const response = await fetch(`${addresses()[name]}/console${path}`, { method, headers, ...init });
+    const response = await fetch(`${addresses(dataDir)[name]}/console${path}`, { method, headers, ...init });
     expect(response.ok).toBe(true);
     return response.json() as Promise<unknown>;
   };
@@ -44,7 +51,32 @@ function placeAt(name: 'emberplay' | 'kitefield' | 'porchway' | 'guildroad') {
     lastArrival: async () => (await arrivals()).at(-1)!,
     /** What is written there; at an event site in the newest event. */
     chat: async () => ((await ask('GET', '/chat')) as { messages: Written[] }).messages,
+    /** Who is banned there, and who may write how often. */
+    chatControl: async () =>
+      (await ask('GET', '/chat')) as { banned: string[]; rules: { slow_s: number; followers_only: boolean } },
+    /** Many messages on command; settles when all are written. */
+    flood: (wish: {
+      kind: 'copies' | 'one' | 'talk';
+      per_s: number;
+      seconds: number;
+      writers: number;
+      says?: string;
+    }) => ask('POST', '/chat/flood', wish),
     say: async (by: string, text: string) => (await ask('POST', '/chat', { name: by, text })) as Written,
+    /** As `say`, with what the place shows of a writer, or of a kind of its own. */
+    tell: async (told: {
+      name: string;
+      text: string;
+      kind?: 'message' | 'private' | 'follow' | 'sale';
+      badges?: string[];
+      account_days?: number;
+    }) => (await ask('POST', '/chat', told)) as Written,
+    /** Its writer changes a message, or takes it back. */
+    edit: (id: string, text: string) => ask('PUT', `/chat/${id}`, { text }),
+    takeBack: (id: string) => ask('DELETE', `/chat/${id}`),
+    /** How far viewers are behind from now on. */
+    setBehind: (behind: { delayS: number } | { moreS: number }) => ask('PUT', '/behind', behind),
+    react: (kind: string, times: number) => ask('POST', '/chat/reactions', { kind, times }),
     dropChat: () => ask('POST', '/chat/drop'),
     setFaults: (faults: object) => ask('PUT', '/faults', faults),
     cutLines: () => ask('POST', '/cut'),

@@ -1,0 +1,108 @@
+import { execFileSync } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { feeds, ODALYS, pressTwice, READY_SHOW } from './support/desk';
+import { expect, test } from './support/house';
+import { placeAt } from './support/place';
+import { freePort, Run } from './support/run';
+import { SlowLine } from './support/slow-line';
+
+const EMBERPLAY = 'Emberplay, the school’s channel';
+const steps = (values: readonly number[]) => values.slice(1).map((value, i) => value - values[i]!);
+
+/** What a camera sees that is hard to encode, so that the programme takes the whole of its rate. */
+function grain(file: string): void {
+  const args = ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=size=640x360:rate=15', '-t', '4'];
+  execFileSync('ffmpeg', [...args, '-vf', 'noise=alls=22:allf=t', '-pix_fmt', 'yuv420p', file]);
+}
+
+/** In a house of its own, whose desks reach its relay by a line of ours. */
+test('a line from the desk that gets narrow costs sharpness and no picture, and what was lost comes back', async ({
+  playwright,
+}, { project }) => {
+  test.setTimeout(300_000);
+  const dir = mkdtempSync(path.join('/tmp', 'juncta-uplink-'));
+  // PostgreSQL's own account has to get in.
+  chmodSync(dir, 0o755);
+  const film = path.join(dir, 'grain.y4m');
+  grain(film);
+  const { launchOptions } = project.use;
+  const browser = await playwright.chromium.launch({
+    ...launchOptions,
+    args: [
+      ...(launchOptions?.args ?? []),
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-video-capture=${film}`,
+    ],
+  });
+  const port = await freePort();
+  // The relay listens beside the server.
+  const line = await SlowLine.open(port + 1);
+  const run = new Run(['--port', String(port), '--data', path.join(dir, 'house')], {
+    JUNCTA_RELAY_PUBLIC_URL: `ws://127.0.0.1:${line.port}`,
+  });
+  try {
+    await run.says('Juncta is ready');
+    const place = placeAt('emberplay', path.join(dir, 'house'));
+    /** What arrived at the place since, tag by tag. */
+    const arrivedSince = async (sinceMs: number) =>
+      readFileSync((await place.lastArrival()).packets, 'utf8')
+        .split('\n')
+        .map((row) => row.split(','))
+        .map(([kind, , bytes, , at]) => ({ isPicture: kind === '9', bytes: Number(bytes), atMs: Number(at) }))
+        .filter(({ atMs }) => atMs > sinceMs);
+    /** kbit/s that arrived within the last so many seconds. */
+    const lately = async (seconds: number) => {
+      const bytes = (await arrivedSince(Date.now() - seconds * 1000)).reduce(
+        (sum, one) => sum + one.bytes,
+        0,
+      );
+      return (bytes * 8) / 1000 / seconds;
+    };
+    const page = await browser.newPage({
+      baseURL: `http://localhost:${port}`,
+      permissions: ['camera', 'microphone'],
+    });
+    await page.goto('/sign-in');
+    await page.getByRole('button', { name: /Odalys/ }).click();
+    await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
+    await page.goto(READY_SHOW);
+    await page.getByRole('button', { name: 'Compose here' }).click();
+    await page.getByRole('button', { name: `Camera for ${ODALYS}` }).click();
+    await page.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
+    await pressTwice(page, `Start the feed to ${EMBERPLAY}`, 'Start now');
+    await expect(feeds(page).getByText('Seen from outside.')).toBeVisible();
+    await expect.poll(() => lately(5), { timeout: 60_000 }).toBeGreaterThan(2500);
+    const before = await lately(5);
+    const picturesSince = async (sinceMs: number) =>
+      (await arrivedSince(sinceMs)).filter(({ isPicture }) => isPicture).map(({ atMs }) => atMs);
+    const perS = (await picturesSince(Date.now() - 5000)).length / 5;
+
+    line.kbps = Math.round(before * 0.6);
+    const narrowMs = Date.now();
+    // It is noticed by what arrives, long before the buffers on the way are full, and said.
+    const softer = page.getByText(/softer than usual/);
+    await expect(softer).toBeVisible({ timeout: 15_000 });
+    await expect
+      .poll(async () => Number((await softer.textContent())!.replace(/\D+/g, '')), { timeout: 15_000 })
+      .toBeLessThan(line.kbps);
+    // Pictures go on arriving for half a minute.
+    await expect
+      .poll(async () => (await picturesSince(narrowMs)).at(-1) ?? 0, { timeout: 60_000 })
+      .toBeGreaterThan(narrowMs + 30_000);
+    const pictures = await picturesSince(narrowMs);
+    const settled = pictures.filter((atMs) => atMs > narrowMs + 10_000 && atMs < narrowMs + 30_000);
+    expect(settled.length / 20).toBeGreaterThan(0.8 * perS);
+    expect(Math.max(...steps(pictures))).toBeLessThan(2000);
+
+    line.kbps = Infinity;
+    await expect.poll(() => lately(5), { timeout: 90_000 }).toBeGreaterThan(before * 0.8);
+  } finally {
+    await browser.close();
+    run.child.kill('SIGTERM');
+    await run.ended;
+    await line.close();
+    rmSync(dir, { recursive: true, force: true });
+  }
+});
