@@ -16,14 +16,17 @@ export default defineConfig({
   // Generous: a busy machine may be slow, and a state that is never reached is a fault at any speed.
   timeout: 120_000,
   expect: { timeout: 25_000 },
-  reporter: [['line'], ['json', { outputFile: '../.test/e2e.json' }]],
+  reporter: [['line'], ['./support/failure-reporter.ts'], ['json', { outputFile: '../.test/e2e.json' }]],
   use: {
     baseURL: url,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'Europe/Lisbon',
-    // Without pictures: filming every page takes the time that composing needs.
-    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: true, sources: true },
+    // Only where they are asked for: keeping every change of every page takes an eighth of the time, and of what composing needs.
+    trace:
+      process.env['JUNCTA_TEST_TRACE'] === 'yes'
+        ? { mode: 'retain-on-failure', screenshots: false, snapshots: true, sources: true }
+        : 'off',
     permissions: ['clipboard-read', 'clipboard-write'],
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -72,8 +72,12 @@ describe('asking the server', () => {
   });
 
   it('has words for answers that are not ours', () => {
-    const html = new HttpErrorResponse({ status: 502, error: '<html>' });
-    expect(errorBodyOf(html).code).toBe('internal');
+    const html = (status: number) => errorBodyOf(new HttpErrorResponse({ status, error: '<html>' }));
+    expect(html(500).code).toBe('internal');
+    // Of a proxy before a server that is away.
+    for (const status of [502, 503, 504]) expect(html(status).sentence).toContain('does not answer');
+    const ours = { code: 'place_away', sentence: 'The place does not answer.' };
+    expect(errorBodyOf(new HttpErrorResponse({ status: 502, error: ours }))).toEqual(ours as ErrorBody);
     expect(errorBodyOf(new TypeError('x')).sentence).toMatch(/^Something went wrong/);
   });
 });

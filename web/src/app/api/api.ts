@@ -45,7 +45,12 @@ export function errorBodyOf(error: unknown): ErrorBody {
   if (error instanceof HttpErrorResponse) {
     const body = error.error as Partial<ErrorBody> | null;
     if (body && typeof body === 'object' && body.code && body.sentence) return body as ErrorBody;
-    if (error.status === 0) return { code: 'closing', sentence: apiTexts.noAnswer };
+    // A proxy before a server that is away answers in its place.
+    if ([0, 502, 503, 504].includes(error.status)) return { code: 'closing', sentence: apiTexts.noAnswer };
   }
   return { code: 'internal', sentence: apiTexts.unexpected };
 }
+
+/** Nobody was there to do it: it is worth asking again soon. */
+export const nobodyThere = ({ code }: ErrorBody): boolean =>
+  code === 'closing' || code === 'relay_away' || code === 'database_away';

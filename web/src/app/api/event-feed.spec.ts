@@ -17,6 +17,9 @@ class FakeSocket {
     this.handlers.set(event, handler);
     return this;
   }
+  timeout(): this {
+    return this;
+  }
   emitWithAck(_event: string, request: { stream: string; after: number }): Promise<FollowAnswer> {
     this.asked.push(request);
     return Promise.resolve(this.answer);
@@ -101,6 +104,32 @@ describe('event feed', () => {
     socket.hear('connect');
     await settle();
     expect(afresh).toBe(1);
+  });
+
+  it('asks again when the server could not look it up, or never answered', async () => {
+    jasmine.clock().install();
+    try {
+      socket.answer = { ok: false, startAfresh: false };
+      socket.hear('connect');
+      await Promise.resolve();
+      spyOn(socket, 'emitWithAck').and.callFake((_event, request) => {
+        socket.asked.push(request);
+        return Promise.reject(new Error('operation has timed out'));
+      });
+      for (let i = 0; i < 4; i++) await Promise.resolve();
+      jasmine.clock().tick(1000);
+      for (let i = 0; i < 4; i++) await Promise.resolve();
+      jasmine.clock().tick(1000);
+      expect(socket.asked).toEqual(Array(3).fill({ stream: 'shows', after: 4 }));
+      expect(afresh).toBe(0);
+      for (let i = 0; i < 4; i++) await Promise.resolve();
+      // What is over is asked for no more.
+      socket.hear('disconnect');
+      jasmine.clock().tick(5000);
+      expect(socket.asked.length).toBe(3);
+    } finally {
+      jasmine.clock().uninstall();
+    }
   });
 
   it('tells of the end of the session, whichever way it comes', () => {

@@ -1,12 +1,19 @@
 import { Injectable, signal } from '@angular/core';
 import { receive, startReader, type StreamReader } from '@juncta/core/events';
-import type { ClientToServer, ServerToClient, StreamEvent, StreamName } from '@juncta/contract/events';
+import type {
+  ClientToServer,
+  FollowAnswer,
+  ServerToClient,
+  StreamEvent,
+  StreamName,
+} from '@juncta/contract/events';
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import type { io as connectSocket, Socket } from 'socket.io-client';
 
 type EventSocket = Socket<ServerToClient, ClientToServer>;
 
 const RETRY_MS = 1000;
+const ANSWER_MS = 10_000;
 
 interface Following {
   reader: StreamReader<StreamEvent>;
@@ -116,8 +123,22 @@ export class EventFeed {
 
   private async ask(stream: StreamName): Promise<void> {
     const following = this.following.get(stream);
-    if (!following || !this.socket) return;
-    const answer = await this.socket.emitWithAck('follow', { stream, after: following.reader.delivered });
-    if (answer.startAfresh) following.afresh();
+    const { socket } = this;
+    if (!following || !socket) return;
+    const wanted = { stream, after: following.reader.delivered };
+    // A line that breaks meanwhile never answers; the next one asks anew.
+    const answer = await socket
+      .timeout(ANSWER_MS)
+      .emitWithAck('follow', wanted)
+      .catch(() => null);
+    if (answer?.ok) {
+      if (answer.startAfresh) following.afresh();
+      return;
+    }
+    // The server could not look it up just now: nobody is to look at a page that nothing tells anything any more.
+    setTimeout(() => {
+      if (this.socket === socket && socket.connected && this.following.get(stream) === following)
+        void this.ask(stream);
+    }, RETRY_MS);
   }
 }

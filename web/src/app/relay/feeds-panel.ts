@@ -74,6 +74,7 @@ export class FeedsPanel {
   protected readonly status = this.store.selectSignal(relayFeature.selectStatus);
   protected readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
   protected readonly busy = this.store.selectSignal(relayFeature.selectBusy);
+  protected readonly insisting = this.store.selectSignal(relayFeature.selectInsisting);
   protected readonly error = this.store.selectSignal(relayFeature.selectError);
   private readonly listings = this.store.selectSignal(relayFeature.selectListings);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);

@@ -26,6 +26,8 @@ export const RelayActions = createActionGroup({
     stopFeed: props<{ showId: string; destinationId: string }>(),
     endShow: props<{ showId: string }>(),
     cover: props<{ showId: string; on: boolean }>(),
+    /** Nobody was there to take the order; it is given again. */
+    notTakenYet: emptyProps(),
     done: props<{ programme: ProgrammeReport }>(),
     refused: props<{ error: ErrorBody }>(),
   },

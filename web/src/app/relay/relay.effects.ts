@@ -24,6 +24,7 @@ import {
 } from 'rxjs';
 import { Api } from '../api/api';
 import { EventFeed } from '../api/event-feed';
+import { insisting } from './insisting';
 import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
 
@@ -70,16 +71,15 @@ export const followRelayEffect = createEffect(
   { functional: true, dispatch: false },
 );
 
-const answered = (order: Observable<ProgrammeReport>) =>
-  order.pipe(
-    map((programme) => RelayActions.done({ programme })),
-    catchError((error: ErrorBody) => of(RelayActions.refused({ error }))),
-  );
-
 /** Orders go out one after the other: a start must not overtake an end. */
 export const orderEffect = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
-    actions.pipe(
+  (actions = inject(Actions), api = inject(Api), store = inject(Store)) => {
+    const answered = (order: Observable<ProgrammeReport>) =>
+      insisting(order, () => store.dispatch(RelayActions.notTakenYet())).pipe(
+        map((programme) => RelayActions.done({ programme })),
+        catchError((error: ErrorBody) => of(RelayActions.refused({ error }))),
+      );
+    return actions.pipe(
       ofType(
         RelayActions.startFeed,
         RelayActions.publishFeed,
@@ -104,6 +104,7 @@ export const orderEffect = createEffect(
             return answered(api.call(coverProgramme, { params: { showId }, body: { on: order.on } }));
         }
       }),
-    ),
+    );
+  },
   { functional: true },
 );

@@ -19,6 +19,8 @@ export interface RelayState {
   readonly composing: Composing | null;
   /** An order is under way. */
   readonly busy: boolean;
+  /** Nobody took that order yet; it is given again and again. */
+  readonly insisting: boolean;
   /** What was refused last, until the next order. */
   readonly error: ErrorBody | null;
 }
@@ -32,6 +34,7 @@ const initial: RelayState = {
   marks: [],
   composing: null,
   busy: false,
+  insisting: false,
   error: null,
 };
 
@@ -94,8 +97,18 @@ export const relayFeature = createFeature({
         error: null,
       }),
     ),
-    on(RelayActions.done, (state, { programme }) => ({ ...take(state, programme), busy: false })),
-    on(RelayActions.refused, (state, { error }): RelayState => ({ ...state, busy: false, error })),
+    on(RelayActions.notTakenYet, (state): RelayState => ({ ...state, insisting: state.busy })),
+    on(RelayActions.done, (state, { programme }) => ({
+      ...take(state, programme),
+      busy: false,
+      insisting: false,
+    })),
+    on(RelayActions.refused, (state, { error }): RelayState => ({
+      ...state,
+      busy: false,
+      insisting: false,
+      error,
+    })),
     on(TeamActions.signedOut, () => initial),
   ),
 });

@@ -90,6 +90,8 @@ describe('the relay in the store', () => {
     );
     const done = reducer(busy, RelayActions.done({ programme: programme({ feeds: [feed()] }) }));
     expect([done.busy, done.programme!.feeds.length]).toEqual([false, 1]);
+    const late = reducer(done, RelayActions.notTakenYet());
+    expect(late.insisting).toBeFalse();
   });
 
   it('is forgotten with the session', () => {

@@ -59,6 +59,7 @@ export const relayTexts = {
   behindByRule: (s: number) => $localize`:@@relay.behindByRule:about ${s}:s: s behind`,
   behind: (s: number) => $localize`:@@relay.behind:${s}:s: s behind`,
   ending: $localize`:@@relay.ending:Ended here. The place has not confirmed yet and is told again until it does.`,
+  insisting: $localize`:@@relay.insisting:Juncta does not answer just now. What you pressed is kept and given again by itself.`,
   endShow: $localize`:@@relay.endShow:End show`,
   delay: $localize`:@@relay.delay:Held back`,
   delayOf: (s: number) =>

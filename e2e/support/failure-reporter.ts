@@ -1,0 +1,61 @@
+import type { Reporter, TestCase, TestResult } from '@playwright/test/reporter';
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+
+const MOST_OF_A_PAGE = 6000;
+const MOST_LINES = 40;
+/** Of the logs: warnings and worse, and whatever feeds and processes did. */
+const WARNING = 40;
+
+/**
+ * Says what the page showed and what the house logged when a test failed: where the tests run, this is often all that
+ * can be seen afterwards.
+ */
+export default class FailureReporter implements Reporter {
+  onTestEnd(test: TestCase, result: TestResult): void {
+    if (result.status === 'passed' || result.status === 'skipped') return;
+    console.log(`\n--- ${test.title}: the page when it failed`);
+    for (const { name, path: file } of result.attachments) {
+      if (name === 'error-context' && file) console.log(pageIn(readFileSync(file, 'utf8')));
+    }
+    console.log('--- and what the house logged since it began');
+    console.log(logged(result.startTime.getTime()).join('\n'));
+  }
+}
+
+/** The page's own tree; the error itself is told elsewhere. */
+function pageIn(context: string): string {
+  const tree = /```yaml\n([\s\S]*?)```/.exec(context)?.[1] ?? context;
+  return tree.length <= MOST_OF_A_PAGE ? tree : `${tree.slice(0, MOST_OF_A_PAGE)}\n...`;
+}
+
+interface LogLine {
+  readonly level: number;
+  readonly time: number;
+}
+
+function logged(sinceMs: number): string[] {
+  const dataDir = process.env['JUNCTA_E2E_DATA'];
+  if (!dataDir) return [];
+  const dir = path.join(dataDir, 'logs');
+  const lines = readdirSync(dir).flatMap((file) =>
+    readFileSync(path.join(dir, file), 'utf8')
+      .split('\n')
+      .filter((line) => line.startsWith('{')),
+  );
+  return lines
+    .flatMap((line) => read(line))
+    .filter(({ time, level, line }) => time >= sinceMs && (level >= WARNING || line.includes('"msg":"feed"')))
+    .sort((a, b) => a.time - b.time)
+    .slice(-MOST_LINES)
+    .map(({ line }) => line.slice(0, 400));
+}
+
+/** Nothing for a line that its process did not live to finish. */
+function read(line: string): ({ line: string } & LogLine)[] {
+  try {
+    return [{ line, ...(JSON.parse(line) as LogLine) }];
+  } catch {
+    return [];
+  }
+}
