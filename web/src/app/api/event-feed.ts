@@ -127,10 +127,8 @@ export class EventFeed {
     if (!following || !socket) return;
     const wanted = { stream, after: following.reader.delivered };
     // A line that breaks meanwhile never answers; the next one asks anew.
-    const answer = await socket
-      .timeout(ANSWER_MS)
-      .emitWithAck('follow', wanted)
-      .catch(() => null);
+    const asked = socket.timeout(ANSWER_MS).emitWithAck('follow', wanted) as Promise<FollowAnswer>;
+    const answer = await asked.catch(() => null);
     if (answer?.ok) {
       if (answer.startAfresh) following.afresh();
       return;
