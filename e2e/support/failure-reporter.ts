@@ -2,7 +2,7 @@ import type { Reporter, TestCase, TestResult } from '@playwright/test/reporter';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 
-const MOST_OF_A_PAGE = 6000;
+const MOST_OF_A_PAGE = 20_000;
 const MOST_LINES = 40;
 /** Of the logs: warnings and worse, and whatever feeds and processes did. */
 const WARNING = 40;
