@@ -210,7 +210,9 @@ test('the panic key covers at once and takes the cover away', async ({ as }) => 
   const covered = await pictures();
   await expect.poll(pictures).toBeGreaterThan(covered + 60);
   await page.keyboard.press('x');
-  await expect(page.getByText('The relay has the programme.')).toBeVisible();
+  await expect(page.getByText('Covered: viewers see the slate', { exact: true })).toBeHidden();
+  const shown = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(shown + 60);
   await endShow(page);
   const { received } = await lastArrival();
   const { pictures: got } = probe(received);

@@ -148,8 +148,9 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
     expect(endedCleanly).toBe(true);
     expect(health).toMatchObject({ notRising: 0, formatChanges: 0 });
     const { pictures } = probe(received);
-    const seen = readPair(received, 6, 2);
-    const [host, guest] = seen[10]!;
+    // From when the guest is surely in the picture; over long enough for a machine that has much to do.
+    const seen = readPair(received, 6, 20, 2);
+    const [host, guest] = seen.at(-1)!;
     // The host's ground is #2f5d8a; the guest's, #2e8b57, went through the room as well.
     expectColour(host!.colour, [0x2f, 0x5d, 0x8a], 24);
     expectGreen(guest!.colour);

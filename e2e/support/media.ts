@@ -74,9 +74,11 @@ function readPictures(file: string, fromS: number, seconds: number, framesPerS?:
   );
 }
 
-/** What stands in both tiles of each picture of a stretch of a file. */
-export function readPair(file: string, fromS: number, seconds: number): SeenTile[][] {
-  return readPictures(file, fromS, seconds).map((picture) => TILES.map((x) => readTile(picture, x)));
+/** What stands in both tiles of a stretch of a file: of each picture, or of so many a second. */
+export function readPair(file: string, fromS: number, seconds: number, framesPerS?: number): SeenTile[][] {
+  return readPictures(file, fromS, seconds, framesPerS).map((picture) =>
+    TILES.map((x) => readTile(picture, x)),
+  );
 }
 
 /** One spot of the programme over the whole of a file, twice a second. */

@@ -1,4 +1,5 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
+import type { Piece } from '@juncta/core/relay';
 import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
@@ -184,6 +185,33 @@ describe('the relay', () => {
     line.kill();
   }, 20_000);
 
+  it('hears when nothing is heard any more, though pictures come', async () => {
+    const session = randomUUID();
+    const quietFromUs = 3_000_000;
+    const mute = (pieces: Piece[]) =>
+      pieces
+        .filter(({ track, timeUs }) => track === 'picture' || timeUs < quietFromUs)
+        .map((piece, i) => ({ ...piece, number: i + 61 }));
+    const line = await TestDesk.open(rig.port, rig.ticket(), session);
+    await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
+    line.sendAll(slatePieces(media, session, 1));
+    line.play(mute(piecesOf(media, session)));
+    await until('there is a programme', async () => (await rig.report()).state === 'source');
+    expect((await rig.report()).silentMs)
+      .withContext('before the show')
+      .toBeNull();
+    await rig.order('PUT', '/run', { runId: randomUUID() });
+    await until('it is heard', async () => (await rig.report()).silentMs !== null);
+    expect((await rig.report()).silentMs).toBeLessThan(1000);
+    await until('it is missed', async () => ((await rig.report()).silentMs ?? 0) > 1500);
+    expect((await rig.report()).state).toBe('source');
+    await rig.order('POST', '/cover', { on: true });
+    expect((await rig.report()).silentMs)
+      .withContext('it is meant to be')
+      .toBeNull();
+    line.kill();
+  }, 30_000);
+
   it('goes on with its run after it was killed, whoever comes back first', async () => {
     const runId = randomUUID();
     const session = randomUUID();
@@ -273,7 +301,7 @@ describe('the relay', () => {
     it('leaves out pictures for a place that stops reading, then tries again, and no other feed notices', async () => {
       // Much, so that what the network keeps on its way is soon full.
       line.kill();
-      line = await desk(randomUUID(), makeMedia(30, '640x360', 14_000));
+      line = await desk(randomUUID(), makeMedia(30, '640x360', 8000));
       const other = randomUUID();
       const second = await openPlace();
       await start({ address: second.address, key: await second.key() }, other);

@@ -108,6 +108,11 @@ export const ProgrammeReport = z.object({
   runId: z.nullable(Id),
   /** ms since the run's first picture; null when there is none. */
   showTimeMs: z.nullable(z.int()),
+  /**
+   * How long viewers have heard nothing while somebody composes, ms; null: nothing was heard yet in this run, or it is
+   * meant to be silent.
+   */
+  silentMs: z.nullable(z.int()),
   /** How long everything is held back before it goes out, ms. */
   delayMs: z.int(),
   /** A drill goes on: see `contract/drill`. */

@@ -13,6 +13,7 @@ import {
   type Spliced,
 } from '@juncta/core/relay';
 import { findParameterSets, splitUnits, type FlvTag, type ParameterSets } from '@juncta/core/relay/flv';
+import { Ear } from '@juncta/core/relay/sound';
 import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
 import path from 'node:path';
 import type { Logger } from 'pino';
@@ -72,6 +73,7 @@ export class Programme {
   private converter: OpusToAac | null = null;
   private slate: SourcePicture[] = [];
   private readonly recorder: Recorder;
+  private readonly ear = new Ear();
   /** What the desk sent, until it is to go out. */
   private held = new DelayLine<Held>(0);
   private incoming: { atMs: number; bytes: number }[] = [];
@@ -235,6 +237,8 @@ export class Programme {
     const joined = this.joined && { session: this.joined.session, offset: this.splicer.sourceOffset };
     for (const one of spliced) {
       const tag = tagOf(one);
+      if (one.track === 'sound') this.ear.hear(one.frame, one.at);
+      if (this.splicer.state !== 'source') this.ear.rest(one.at);
       this.group.push(tag);
       for (const feed of this.feeds.values()) feed.push(tag);
       this.drill.push(tag);
@@ -271,6 +275,7 @@ export class Programme {
     if (this.recorder.runId !== null) return;
     const delayMs = this.recorder.begin(runId, this.held.delayMs, this.splicer.at);
     if (delayMs === null) return;
+    this.ear.forget();
     this.holdBack(delayMs);
     this.desk?.wantKeyframe();
     this.house.changed();
@@ -294,6 +299,10 @@ export class Programme {
       deskId: this.desk?.deskId ?? null,
       runId: recorder.runId,
       showTimeMs: recorder.showTimeMs(this.splicer.at),
+      silentMs:
+        recorder.runId !== null && this.splicer.state === 'source'
+          ? this.ear.silentMs(this.splicer.at)
+          : null,
       delayMs: this.held.delayMs,
       isDrilled: this.drill.goesOn,
       incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),

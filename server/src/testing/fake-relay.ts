@@ -69,6 +69,7 @@ export class FakeRelay {
         delayMs: 0,
         incomingKbps: 0,
         isDrilled: false,
+        silentMs: null,
         loadPercent: 3,
         disk: { freeBytes: 10 ** 12, recording: true },
         feeds: [],

@@ -1,2 +1,3 @@
 export * from './adts';
+export * from './ear';
 export * from './ogg';

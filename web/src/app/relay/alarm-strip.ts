@@ -91,6 +91,17 @@ export class AlarmStrip implements OnDestroy {
     computation: (slate, before) => (slate ? (before?.value ?? Date.now()) : null),
   });
 
+  /** By this desk, which hears what is composed at once, or by the relay, which hears what goes out, whoever composes. */
+  private readonly nothingHeardSinceMs = computed<number | null>(() => {
+    const programme = this.programme();
+    // Covered, it is meant to be silent.
+    if (programme?.state !== 'source') return null;
+    const { silentMs } = programme;
+    const both = [this.silentSinceMs(), silentMs === null ? null : Date.now() - silentMs];
+    const known = both.filter((ms) => ms !== null);
+    return known.length > 0 ? Math.min(...known) : null;
+  });
+
   private readonly alarms = computed<readonly Alarm[]>(() => {
     const programme = this.programme();
     if (!programme || programme.isDrilled) return [];
@@ -110,9 +121,10 @@ export class AlarmStrip implements OnDestroy {
       };
     });
     const on = programme.runId !== null && programme.feeds.some(({ state }) => isUnderWay(state));
-    // Covered, it is meant to be silent.
-    const silentSinceMs = programme.state === 'source' ? this.silentSinceMs() : null;
-    return alarmsOf({ on, slateSinceMs: this.slateSinceMs(), silentSinceMs, feeds }, nowMs);
+    return alarmsOf(
+      { on, slateSinceMs: this.slateSinceMs(), silentSinceMs: this.nothingHeardSinceMs(), feeds },
+      nowMs,
+    );
   });
   protected readonly rows = computed(() =>
     this.alarms().map(({ kind, destinationId, dueMs }) => {

@@ -39,6 +39,7 @@ const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
   incomingKbps: 4000,
   delayMs: 0,
   isDrilled: false,
+  silentMs: null,
   loadPercent: 3,
   disk: { freeBytes: 10 ** 12, recording: true },
   feeds: [],
@@ -338,6 +339,16 @@ describe('what needs a person', () => {
     TestBed.resetTestingModule();
     const heard = await strip({ programme: running });
     expect(heard.textContent.trim()).toBe('');
+    // Whoever composes: the relay hears what goes out.
+    for (const [silentMs, words] of [
+      [14_000, ''],
+      [16_000, 'Viewers hear nothing'],
+    ] as const) {
+      TestBed.resetTestingModule();
+      const elsewhere = await strip({ programme: { ...running, silentMs } });
+      expect(elsewhere.textContent.trim()).toContain(words);
+      expect(elsewhere.textContent.trim() === '').toBe(words === '');
+    }
   });
 
   it('is said with its place and in the title of the page, and nothing else is', async () => {
