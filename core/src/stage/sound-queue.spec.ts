@@ -1,5 +1,5 @@
 import { FramePace, quantile } from './frame-pace';
-import { limit, SoundQueue } from './sound-queue';
+import { limit, SOUND_WAIT_MS, SoundQueue } from './sound-queue';
 
 const tone = (from: number, count: number) =>
   Float32Array.from({ length: count }, (_, i) => Math.sin((from + i) / 20) / 2);
@@ -52,6 +52,79 @@ describe('SoundQueue', () => {
     const queue = new SoundQueue();
     queue.push(tone(0, 48_000));
     expect(queue.waiting).toBeLessThan(4800);
+  });
+
+  /**
+   * Pieces of so many ms, each late by what `lateMs` says of it, taken out as the composer does: with each picture, in whole
+   * packets. Each sample says its own time in ms; gives the time of what was heard at each ms, null where it was silent.
+   */
+  function heard(pieceMs: number, seconds: number, lateMs: (piece: number) => number, laterMs = 0) {
+    const queue = new SoundQueue(laterMs);
+    const out: (number | null)[] = [];
+    let [piece, made, arrivedMs] = [0, 0, 0];
+    for (let frame = 0; frame < seconds * 30; frame++) {
+      const nowMs = (frame * 1000) / 30;
+      for (;;) {
+        // Late or not, they come in their order.
+        const comesMs = Math.max(arrivedMs, piece * pieceMs + lateMs(piece));
+        if (comesMs > nowMs) break;
+        arrivedMs = comesMs;
+        const from = Math.round(piece * pieceMs * 48);
+        const count = Math.round((piece + 1) * pieceMs * 48) - from;
+        queue.push(Float32Array.from({ length: count }, (_, i) => (from + i + 1) / 48));
+        piece += 1;
+      }
+      for (; made + 960 <= (frame + 1) * 1600; made += 960) {
+        const left = new Float32Array(960);
+        queue.mixInto(left, new Float32Array(960), 1);
+        for (let i = 0; i < 960; i += 48) out.push(left[i] === 0 ? null : left[i]!);
+      }
+    }
+    return out;
+  }
+  /** How late something is heard, ms, from its beginning on. */
+  const lateness = (out: readonly (number | null)[]) => {
+    const first = out.findIndex((time) => time !== null);
+    return out.slice(first).map((time, i) => (time === null ? null : first + i - time));
+  };
+
+  for (const pieceMs of [10, 1000 / 30]) {
+    it(`bears pieces of ${Math.round(pieceMs)} ms that come up to 20 ms late, without a hole`, () => {
+      let seed = 7;
+      const random = () => (seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647;
+      const late = lateness(heard(pieceMs, 20, () => random() * 20));
+      expect(late.includes(null)).toBeFalse();
+      const settled = late.slice(5000) as number[];
+      expect(Math.max(...settled) - Math.min(...settled)).toBeLessThan(12);
+    });
+  }
+
+  it('comes back as late as it was after a source that was held up', () => {
+    // Two tenths of a second of nothing after ten seconds, made up for at once.
+    const late = lateness(
+      heard(1000 / 30, 20, (piece) => (piece < 300 ? 10 : Math.max(10, 10_210 - piece * (1000 / 30)))),
+    );
+    const [before, after] = [late[9500]!, late[10_800]!];
+    expect(late.slice(9900, 10_300)).toContain(null);
+    // As near as where in the composer's rhythm it begins: packets are taken out one or two at a time.
+    expect(Math.abs(after - before)).toBeLessThan(15);
+    // And so it is from the first moment on.
+    expect(Math.abs(late[0]! - before)).toBeLessThan(15);
+  });
+
+  it('lets a source wait longer whose pictures take longer', () => {
+    const [near, far] = [0, 20].map((laterMs) => lateness(heard(10, 10, () => 0, laterMs))[9000]!);
+    expect(far! - near!).toBeCloseTo(20, 0);
+  });
+
+  it('holds what it was told to hold', () => {
+    const queue = new SoundQueue();
+    queue.push(tone(1, SOUND_WAIT_MS * 48 + 3000));
+    const left = new Float32Array(960);
+    queue.mixInto(left, new Float32Array(960), 1);
+    expect(queue.waiting).toBe(SOUND_WAIT_MS * 48 - 960);
+    // What came too late was let go.
+    expect(left[0]).toBeCloseTo(tone(3001, 1)[0]!, 6);
   });
 
   it('adds to what is in the mix, as loud as is asked', () => {

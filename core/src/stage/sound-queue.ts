@@ -1,14 +1,12 @@
 import { SAMPLE_RATE_HZ } from './programme-clock';
 
-/**
- * One source's sound on its way into the mix. Sources run on clocks of their own, a hair faster or slower than the
- * programme's: what waits is held near a target by playing it a hair faster or slower, which nobody hears. A source
- * that stops gives silence, and begins again when enough waits.
- */
 const ms = (value: number): number => (value * SAMPLE_RATE_HZ) / 1000;
 
-/** What should wait: enough for sources that come in pieces of up to 33 ms. */
-const TARGET = ms(36);
+/**
+ * What should wait before sound is taken out, ms. It is taken with each picture, in packets of 20 ms, one or two at a
+ * time: 33 ms have to be there for that alone, and what is beyond bears pieces that come late.
+ */
+export const SOUND_WAIT_MS = 56;
 /** More than this is let go at once: nobody wants to hear late what could be heard now. */
 const MOST = ms(250);
 /** The most by which the pace is bent: half a percent, a twelfth of a semitone. */
@@ -16,6 +14,12 @@ const MOST_BEND = 0.005;
 /** How slowly the level is judged: about two seconds of pulls. */
 const SMOOTHING = 0.02;
 
+/**
+ * One source's sound on its way into the mix. Sources run on clocks of their own, a hair faster or slower than the
+ * programme's: what waits is held near a target by playing it a hair faster or slower, which nobody hears. A source
+ * that stops gives silence, and begins again when enough waits: always with the same wait, so that its sound stays as far
+ * from its picture as it was.
+ */
 export class SoundQueue {
   private left = new Float32Array(8192);
   private right = new Float32Array(8192);
@@ -23,7 +27,14 @@ export class SoundQueue {
   /** Where in the first waiting sample the next one is read, from 0 (included) to 1 (not). */
   private phase = 0;
   private running = false;
-  private level = TARGET;
+  private level: number;
+  private readonly target: number;
+
+  /** @param laterMs how much longer its sound is to wait than that of others, because its pictures take that much longer */
+  constructor(laterMs = 0) {
+    this.target = ms(SOUND_WAIT_MS + laterMs);
+    this.level = this.target;
+  }
 
   /** Samples that wait. */
   get waiting(): number {
@@ -36,19 +47,22 @@ export class SoundQueue {
     this.left.set(left, this.length);
     this.right.set(right, this.length);
     this.length += left.length;
-    if (this.length > MOST) this.drop(this.length - TARGET);
+    if (this.length > MOST) this.drop(this.length - this.target);
   }
 
   /** Adds the next samples to a mix, as loud as `gain` says. What is not there is silence. */
   mixInto(mixLeft: Float32Array, mixRight: Float32Array, gain: number): void {
     const count = mixLeft.length;
-    if (!this.running && this.length < TARGET) return;
     if (!this.running) {
+      if (this.length < this.target) return;
+      // What came too late is let go: played now, it would keep all that follows late as well, for as long as it takes to catch up.
+      this.drop(this.length - this.target);
+      this.phase = 0;
       this.running = true;
       this.level = this.length;
     }
     this.level += (this.length - this.level) * SMOOTHING;
-    const bend = Math.max(-MOST_BEND, Math.min(MOST_BEND, (this.level - TARGET) / ms(4000)));
+    const bend = Math.max(-MOST_BEND, Math.min(MOST_BEND, (this.level - this.target) / ms(4000)));
     const step = 1 + bend;
     for (let i = 0; i < count; i++) {
       const at = Math.floor(this.phase);

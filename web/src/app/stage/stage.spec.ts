@@ -57,7 +57,7 @@ describe('a source', () => {
 
   it('shows its latest picture and lets go of those before', async () => {
     const ended: string[] = [];
-    const source = new Source(false, (track) => ended.push(track));
+    const source = new Source(false, 0, (track) => ended.push(track));
     const [first, second] = [canvasFrame(0), canvasFrame(33_000)];
     let end = () => {};
     source.readVideo(
@@ -78,7 +78,7 @@ describe('a source', () => {
   });
 
   it('brings sound of another rate to the programme’s', async () => {
-    const source = new Source(false, () => {});
+    const source = new Source(false, 0, () => {});
     const samples = new Float32Array(16_000).fill(0.5);
     const data = new AudioData({
       format: 'f32-planar',

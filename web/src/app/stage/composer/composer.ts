@@ -31,6 +31,13 @@ const MOST_QUEUED = 4;
 const MOST_REPEATED = 4;
 /** Later than this, and sound has piled up at the door. */
 const LATE_MS = 50;
+/**
+ * Sound is taken so much later than the picture that it is heard with, because it waits in its queue and pictures do not:
+ * with it a test pattern's beep is heard 3 ms after its flash is seen, and a guest's about 15 (`bench latency`).
+ */
+const SOUND_AFTER_SAMPLES = PACKET_SAMPLES;
+/** Cameras take two pictures or so to hand one on, microphones less than one: without this, lips would be late. */
+const CAMERA_LATE_MS = 20;
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
 /** Five seconds: so often it is judged whether this computer keeps up. */
 const JUDGED_FRAMES = 150;
@@ -95,7 +102,7 @@ export class Composer {
         this.addSource(message.id, false).takeFrom(message.port);
         break;
       case 'device_source': {
-        const source = this.addSource(message.id, message.fromRoom);
+        const source = this.addSource(message.id, message.fromRoom, message.fromRoom ? 0 : CAMERA_LATE_MS);
         if (message.video) source.readVideo(message.video);
         if (message.audio) source.readAudio(message.audio);
         break;
@@ -128,9 +135,11 @@ export class Composer {
     this.uplink.close();
   }
 
-  private addSource(id: string, fromRoom: boolean): Source {
+  private addSource(id: string, fromRoom: boolean, pictureLateMs = 0): Source {
     this.sources.get(id)?.close();
-    const source = new Source(fromRoom, (track) => this.report({ type: 'source_ended', id, track }));
+    const source = new Source(fromRoom, pictureLateMs, (track) =>
+      this.report({ type: 'source_ended', id, track }),
+    );
     this.sources.set(id, source);
     return source;
   }
@@ -205,9 +214,9 @@ export class Composer {
     picture.close();
   }
 
-  /** Sound up to the end of this picture, in whole packets. There is always some: silence, when nobody speaks. */
+  /** Sound up to a packet before the end of this picture, in whole packets. There is always some: silence, when nobody speaks. */
   private makeSound(frame: number): void {
-    const until = (frame + 1) * SAMPLES_PER_FRAME;
+    const until = (frame + 1) * SAMPLES_PER_FRAME - SOUND_AFTER_SAMPLES;
     while (this.samplesMade + PACKET_SAMPLES <= until) {
       const planes = new Float32Array(2 * PACKET_SAMPLES);
       const left = planes.subarray(0, PACKET_SAMPLES);

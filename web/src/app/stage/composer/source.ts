@@ -3,7 +3,7 @@ import type { SourceMessage } from '../messages';
 
 /** One source as the composer sees it: its latest picture, and its sound on the way into the mix. */
 export class Source {
-  readonly sound = new SoundQueue();
+  readonly sound: SoundQueue;
   private latest: VideoFrame | null = null;
   private changes = 0;
   private closed = false;
@@ -13,8 +13,12 @@ export class Source {
   constructor(
     /** It comes from the room of guests. */
     readonly fromRoom: boolean,
+    /** How much longer its pictures take to come than its sound, ms. */
+    pictureLateMs: number,
     private readonly ended: (track: 'picture' | 'sound') => void,
-  ) {}
+  ) {
+    this.sound = new SoundQueue(pictureLateMs);
+  }
 
   /** Null before the first picture, and after the source has lost it. */
   get picture(): VideoFrame | null {
