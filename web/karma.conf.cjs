@@ -42,7 +42,8 @@ module.exports = (config) =>
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
     port: Number(process.env.JUNCTA_TEST_PORT ?? 9876),
-    client: { jasmine: { random: true, failSpecWithNoExpectations: true } },
+    // A machine may be slow; what never comes about is a fault at any speed.
+    client: { jasmine: { random: true, failSpecWithNoExpectations: true, timeoutInterval: 30_000 } },
     singleRun: true,
     restartOnFileChange: false,
   });

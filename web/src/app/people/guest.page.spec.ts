@@ -100,7 +100,7 @@ describe('the guest’s page', () => {
     await open();
     await press('Try camera and microphone');
     await press('Go in');
-    for (let turns = 0; turns < 100 && room.status() !== 'in'; turns++) await settled();
+    for (let turns = 0; turns < 500 && room.status() !== 'in'; turns++) await settled();
   }
   const asksToStay = () => {
     // The runner of these specs takes a real `beforeunload` for the end of them.
@@ -163,7 +163,7 @@ describe('the guest’s page', () => {
     fixture.destroy();
     room.done.length = 0;
     await open();
-    for (let turns = 0; turns < 100 && room.done.length === 0; turns++) await settled();
+    for (let turns = 0; turns < 500 && room.done.length === 0; turns++) await settled();
     expect(room.done).toEqual(['enter']);
     room.put('wings');
     await settled();

@@ -90,7 +90,7 @@ describe('what this tab composes', () => {
 
   async function asked(leaving: LeavingFor): Promise<{ dialog: HTMLElement; answer: Promise<boolean> }> {
     const answer = here.mayLeaveFor(leaving);
-    for (let turns = 0; turns < 200 && !document.querySelector('jn-leave-programme h2'); turns++)
+    for (let turns = 0; turns < 1000 && !document.querySelector('jn-leave-programme h2'); turns++)
       await new Promise((turn) => setTimeout(turn, 10));
     TestBed.tick();
     return { dialog: document.querySelector<HTMLElement>('jn-leave-programme')!, answer };

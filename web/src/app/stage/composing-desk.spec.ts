@@ -69,7 +69,7 @@ describe('the composing desk', () => {
 
   const path = () => `/api/shows/${showId}/composing`;
   async function until(what: string, holds: () => boolean): Promise<void> {
-    for (let turns = 0; turns < 500; turns++) {
+    for (let turns = 0; turns < 2000; turns++) {
       if (holds()) return;
       await new Promise((turn) => setTimeout(turn, 10));
     }

@@ -101,7 +101,7 @@ describe('a tab’s place in the room', () => {
     return socket();
   }
   async function until(holds: () => boolean): Promise<void> {
-    for (let turns = 0; turns < 400; turns++) {
+    for (let turns = 0; turns < 2000; turns++) {
       if (holds()) return;
       await new Promise((turn) => setTimeout(turn, 10));
     }

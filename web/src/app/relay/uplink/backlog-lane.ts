@@ -62,10 +62,12 @@ export class BacklogLane {
     const first = this.outbox.firstMissed;
     if (this.closed || first === null || performance.now() < this.notBeforeMs) return false;
     const socket = (this.socket ??= this.open());
-    const room = this.ways.room(socket.underWay.bytes);
-    if (!socket.ready || room < WORTH_READING_BYTES) return false;
+    const room = () => this.ways.room(socket.underWay.bytes);
+    if (!socket.ready || room() < WORTH_READING_BYTES) return false;
     const pieces = (await (await this.ways.shelf())?.around(first))?.filter(({ number }) => number >= first);
-    if (!pieces) return false;
+    // A shelf may take its time, and the line may carry less by then.
+    const left = room();
+    if (!pieces || left < WORTH_READING_BYTES) return false;
     if (pieces[0]?.number !== first) {
       // It is not on the shelf any more: nobody can send it.
       if (this.outbox.takeMissed(first)) this.outbox.acknowledged('backlog', first);
@@ -74,7 +76,7 @@ export class BacklogLane {
     }
     let bytes = 0;
     for (const piece of pieces) {
-      if (!socket.ready || bytes >= room) break;
+      if (!socket.ready || bytes >= left) break;
       if (!this.outbox.takeMissed(piece.number)) continue;
       const encoded = encodePiece(piece) as Uint8Array<ArrayBuffer>;
       bytes += encoded.length;

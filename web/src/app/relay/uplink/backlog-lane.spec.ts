@@ -1,0 +1,82 @@
+import { Outbox, type Piece } from '@juncta/core/relay';
+import { BacklogLane } from './backlog-lane';
+import type { PieceShelf } from './piece-shelf';
+import type { PieceSocket } from './piece-socket';
+
+const piece = (number: number): Piece => ({
+  session: '315b41ed-56aa-4b2a-9862-803dc9990a15',
+  number,
+  track: 'picture',
+  key: number === 1,
+  slate: false,
+  timeUs: number * 33_333,
+  durationUs: 33_333,
+  payload: new Uint8Array(1000),
+});
+
+describe('the lane of what was missed', () => {
+  let room: number;
+  let sent: number;
+  let ready: boolean;
+  /** Lets the shelf that was asked for last give what it holds. */
+  let read: () => void;
+  let lane: BacklogLane;
+  const settle = () => new Promise((done) => setTimeout(done));
+
+  beforeEach(() => {
+    const outbox = new Outbox();
+    for (const number of [1, 2, 3]) outbox.addLeft(number);
+    [room, sent, ready] = [100_000, 0, true];
+    const socket = {
+      get ready() {
+        return ready;
+      },
+      underWay: { bytes: 0 },
+      send: () => (sent += 1),
+    };
+    const shelf = { around: () => Promise.resolve([1, 2, 3].map(piece)) };
+    lane = new BacklogLane(outbox, {
+      shelf: () => new Promise((done) => (read = () => done(shelf as unknown as PieceShelf))),
+      open: () => socket as unknown as PieceSocket,
+      room: () => room,
+    });
+  });
+
+  it('sends what there is room for, and asks for nothing while there is none', async () => {
+    room = 0;
+    await lane.go();
+    expect(sent).toBe(0);
+    room = 100_000;
+    void lane.go();
+    read();
+    await settle();
+    expect(sent).toBe(3);
+  });
+
+  it('looks again what the line carries once a slow shelf has given it', async () => {
+    void lane.go();
+    room = 0;
+    read();
+    await settle();
+    expect(sent).toBe(0);
+    room = 100_000;
+    void lane.go();
+    read();
+    await settle();
+    expect(sent).toBe(3);
+  });
+
+  it('sends nothing over a line that broke meanwhile, and misses nothing by it', async () => {
+    void lane.go();
+    ready = false;
+    read();
+    await settle();
+    expect(sent).toBe(0);
+    ready = true;
+    void lane.go();
+    await settle();
+    read();
+    await settle();
+    expect(sent).toBe(3);
+  });
+});
