@@ -296,6 +296,12 @@ test('the web server may die while a show is on air', async ({ as }) => {
   // What is pressed while nobody is there to take it is done as soon as somebody is.
   process.kill(pidOf('server'), 'SIGKILL');
   await expect(lost).toBeVisible();
+  // The panic key goes to the relay itself, which says what it did.
+  const covered = page.getByText('Covered: viewers see the slate', { exact: true });
+  await page.keyboard.press('x');
+  await expect(covered).toBeVisible();
+  await page.keyboard.press('x');
+  await expect(covered).toBeHidden();
   await endShow(page);
 });
 

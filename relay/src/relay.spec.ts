@@ -180,8 +180,17 @@ describe('the relay', () => {
     await state('sending');
     await rig.order('POST', '/cover', { on: true });
     expect((await rig.report()).state).toBe('covered');
+    const told = () => line.answers.flatMap((one) => (one.type === 'covered' ? [one.on] : []));
+    await until('the desk is told, though it did not ask', () => told().at(-1) === true);
     line.say({ type: 'cover', on: false });
     await until('the programme is back', async () => (await rig.report()).state === 'source');
+    expect(told()).toEqual([false, true, false]);
+    await rig.order('POST', '/cover', { on: true });
+    const back = await TestDesk.open(rig.port, rig.ticket(), randomUUID());
+    await until('a desk that comes is told', () =>
+      back.answers.some((one) => one.type === 'covered' && one.on),
+    );
+    back.kill();
     line.kill();
   }, 20_000);
 

@@ -72,6 +72,11 @@ export const PieceAnswer = z.discriminatedUnion('type', [
    * it says nothing.
    */
   z.object({ type: z.literal('measured'), bytes: z.int() }),
+  /**
+   * Whether viewers see the slate because somebody wants it: on the live lane, after the welcome and whenever it changes,
+   * whoever asked for it. So the desk that composes knows without the server.
+   */
+  z.object({ type: z.literal('covered'), on: z.boolean() }),
   z.object({ type: z.literal('refused'), code: z.enum(REFUSAL_CODES), sentence: z.string() }),
 ]);
 export type PieceAnswer = z.infer<typeof PieceAnswer>;

@@ -155,6 +155,7 @@ export class PieceSockets {
       deskId: ticket.deskId,
       acknowledge: (ackLane, number) => answer(socket, { type: 'acknowledged', lane: ackLane, number }),
       wantKeyframe: () => answer(socket, { type: 'keyframe_wanted' }),
+      covered: (on) => answer(socket, { type: 'covered', on }),
     };
     if (lane === 'live') {
       this.dropOlder(ticket.showId, ticket.epoch);
@@ -175,6 +176,7 @@ export class PieceSockets {
       if (lane === 'live') programme.leave(desk);
     });
     answer(socket, { type: 'welcome' });
+    if (lane === 'live') desk.covered(programme.covered);
   }
 
   private takePieces(

@@ -45,6 +45,8 @@ export interface DeskLine {
   readonly deskId: string;
   readonly acknowledge: (lane: Lane, number: number) => void;
   wantKeyframe(): void;
+  /** Viewers see the slate because somebody wants it, or do so no more. */
+  covered(on: boolean): void;
 }
 
 export type Admission = { readonly ok: true } | { readonly ok: false; readonly sentence: string };
@@ -229,8 +231,13 @@ export class Programme {
     if (on) this.dropHeld();
     this.splicer.cover(on, performance.now());
     if (!on) this.desk?.wantKeyframe();
+    this.desk?.covered(this.covered);
     this.log.info({ on }, 'cover');
     this.house.changed();
+  }
+
+  get covered(): boolean {
+    return this.splicer.state === 'covered';
   }
 
   private air(spliced: readonly Spliced[]): void {

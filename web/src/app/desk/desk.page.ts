@@ -102,7 +102,11 @@ export class DeskPage {
   protected readonly show = computed(() => this.entities()[this.showId()] ?? null);
   protected readonly nowMs = this.clock.nowMs;
   private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
-  protected readonly covered = computed(() => this.programme()?.state === 'covered');
+  /** Whoever composes hears it from the relay itself: the server may be away. */
+  protected readonly covered = computed(() => {
+    const told = this.composing.showId() === this.showId() ? this.composing.covered() : null;
+    return told ?? this.programme()?.state === 'covered';
+  });
   /** There is something to cover, and this desk may. */
   protected readonly canCover = computed(
     () => this.may()('show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting',

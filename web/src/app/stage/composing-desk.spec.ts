@@ -294,6 +294,18 @@ describe('the composing desk', () => {
     });
   });
 
+  it('knows from the relay’s own line whether viewers see the slate, and nothing without one', async () => {
+    await begin();
+    expect(desk.covered()).toBeNull();
+    for (const on of [false, true, false, null]) {
+      uplink().says({ type: 'covered', on });
+      expect(desk.covered()).toBe(on);
+    }
+    uplink().says({ type: 'covered', on: true });
+    desk.end();
+    expect(desk.covered()).toBeNull();
+  });
+
   it('has as many on stage as a layout can hold, each once', async () => {
     await begin();
     for (let i = 0; i < 30; i++) desk.bringOn(`p${i % 25}`);

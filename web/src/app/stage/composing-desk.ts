@@ -55,6 +55,8 @@ export class ComposingDesk {
   /** Since when somebody is on stage and nothing is heard, by `Date.now()`; null: something is. */
   readonly silentSinceMs = signal<number | null>(null);
   readonly uplink = signal<UplinkFigures | null>(null);
+  /** As the relay says over the line of this desk, server or not; null: there is no such line. */
+  readonly covered = signal<boolean | null>(null);
   private readonly memory = signal<StageMemory>(FRESH_STAGE);
   readonly layout = computed(() => this.memory().layout);
   readonly stage = computed(() => this.memory().stage);
@@ -259,6 +261,7 @@ export class ComposingDesk {
     this.composer = this.uplinkWorker = null;
     this.figures.set(null);
     this.silentSinceMs.set(null);
+    this.covered.set(null);
     this.uplink.set(null);
   }
 
@@ -282,6 +285,10 @@ export class ComposingDesk {
   private hearUplink(report: UplinkReport): void {
     if (report.type === 'figures') {
       this.uplink.set(report);
+      return;
+    }
+    if (report.type === 'covered') {
+      this.covered.set(report.on);
       return;
     }
     if (report.code === 'ticket') {

@@ -95,6 +95,7 @@ export class BacklogLane {
       },
       arrived: () => void this.go(),
       keyframeWanted: () => undefined,
+      covered: () => undefined,
       refused: () => {
         this.lose(socket);
         this.ways.over?.(false);

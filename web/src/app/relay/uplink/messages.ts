@@ -36,4 +36,6 @@ export interface UplinkFigures {
 
 export type UplinkReport =
   | ({ readonly type: 'figures' } & UplinkFigures)
+  /** Whether viewers see the slate because somebody wants it; null: the line is gone, and nobody says. */
+  | { readonly type: 'covered'; readonly on: boolean | null }
   | { readonly type: 'refused'; readonly code: string; readonly sentence: string };

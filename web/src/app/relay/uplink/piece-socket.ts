@@ -9,6 +9,8 @@ export interface SocketEvents {
   /** More of what was sent is there. */
   arrived(): void;
   keyframeWanted(): void;
+  /** Viewers see the slate because somebody wants it, or do so no more. */
+  covered(on: boolean): void;
   refused(refusal: Refusal): void;
   /** Gone, for whatever reason; nothing more comes. */
   lost(): void;
@@ -85,6 +87,9 @@ export class PieceSocket {
         break;
       case 'keyframe_wanted':
         this.events.keyframeWanted();
+        break;
+      case 'covered':
+        this.events.covered(answer.on);
         break;
       case 'refused':
         this.over = true;

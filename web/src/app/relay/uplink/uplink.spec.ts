@@ -138,6 +138,15 @@ describe('the uplink', () => {
     expect(backlog()!.numbers).toEqual([3, 4, 5, 6, 7]);
   });
 
+  it('tells whether viewers see the slate, for as long as the relay can say so', async () => {
+    const told = () => reports.flatMap((report) => (report.type === 'covered' ? [report.on] : []));
+    await connected();
+    live().answer({ type: 'covered', on: true });
+    live().answer({ type: 'covered', on: false });
+    live().break();
+    expect(told()).toEqual([true, false, null]);
+  });
+
   it('takes a line on which nothing is said for dead', async () => {
     await connected();
     packet({ key: true });

@@ -158,6 +158,7 @@ export class Uplink {
       acknowledged: (number) => this.outbox.acknowledged('live', number),
       arrived: () => this.sendMissed(),
       keyframeWanted: () => this.start.packets.postMessage({ type: 'keyframe_wanted' }),
+      covered: (on) => this.report({ type: 'covered', on }),
       refused: ({ code, sentence }) => {
         this.live = null;
         this.outbox.lost('live');
@@ -171,6 +172,7 @@ export class Uplink {
   private loseLive(socket: PieceSocket): void {
     if (this.live !== socket) return;
     this.live = null;
+    this.report({ type: 'covered', on: null });
     this.outbox.lost('live');
     this.attempt += 1;
     this.again = setTimeout(() => this.connect(), this.policy.delayMs(this.attempt + 1) ?? 3000);
