@@ -44,6 +44,18 @@ export function probe(file: string): Probed {
 
 export const steps = (times: readonly number[]): number[] => times.slice(1).map((at, i) => at - times[i]!);
 
+/** Where the most in a row hold; `to` is the first that does not. */
+export function longestStretch(holds: readonly boolean[]): { from: number; to: number } {
+  let longest = { from: 0, to: 0 };
+  let from = 0;
+  [...holds, false].forEach((one, to) => {
+    if (one) return;
+    if (to - from > longest.to - longest.from) longest = { from, to };
+    from = to + 1;
+  });
+  return longest;
+}
+
 const WIDTH = 1280;
 const HEIGHT = 720;
 /** The pair: two tiles of 604x542, the middle of a picture of 640x360 in each. */
