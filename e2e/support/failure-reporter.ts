@@ -4,7 +4,7 @@ import path from 'node:path';
 
 const MOST_OF_A_PAGE = 20_000;
 const MOST_LINES = 40;
-/** Of the logs: warnings and worse, and whatever feeds and processes did. */
+/** Of the logs: this and worse, and what feeds did. */
 const WARNING = 40;
 
 /**

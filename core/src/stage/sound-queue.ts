@@ -55,7 +55,7 @@ export class SoundQueue {
     const count = mixLeft.length;
     if (!this.running) {
       if (this.length < this.target) return;
-      // What came too late is let go: played now, it would keep all that follows late as well, for as long as it takes to catch up.
+      // What came too late is let go: played now, it would keep all that follows late as well, until it is caught up with.
       this.drop(this.length - this.target);
       this.phase = 0;
       this.running = true;

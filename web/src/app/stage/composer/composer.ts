@@ -32,8 +32,9 @@ const MOST_REPEATED = 4;
 /** Later than this, and sound has piled up at the door. */
 const LATE_MS = 50;
 /**
- * Sound is taken so much later than the picture that it is heard with, because it waits in its queue and pictures do not:
- * with it a test pattern's beep is heard 3 ms after its flash is seen, and a guest's about 15 (`bench latency`).
+ * Sound is taken so much later than the picture that it is heard with, because it waits in its queue and pictures do not.
+ * Reckoned from the wait and from how packets fall on pictures: a test pattern's beep is then 3 ms after its flash, a guest's
+ * about 15. `npm run bench -- latency` measures it; on a machine that makes every second picture, flashes are later.
  */
 const SOUND_AFTER_SAMPLES = PACKET_SAMPLES;
 /** Cameras take two pictures or so to hand one on, microphones less than one: without this, lips would be late. */
@@ -214,7 +215,10 @@ export class Composer {
     picture.close();
   }
 
-  /** Sound up to a packet before the end of this picture, in whole packets. There is always some: silence, when nobody speaks. */
+  /**
+   * Sound up to a packet before the end of this picture, in whole packets. There is always some: silence, when nobody
+   * speaks.
+   */
   private makeSound(frame: number): void {
     const until = (frame + 1) * SAMPLES_PER_FRAME - SOUND_AFTER_SAMPLES;
     while (this.samplesMade + PACKET_SAMPLES <= until) {
