@@ -7,10 +7,11 @@ import tseslint from 'typescript-eslint';
 const MAY_KNOW = {
   core: [],
   contract: ['core'],
-  server: ['core', 'contract'],
-  relay: ['core', 'contract'],
+  runtime: [],
+  server: ['core', 'contract', 'runtime'],
+  relay: ['core', 'contract', 'runtime'],
   web: ['core', 'contract'],
-  standins: [],
+  standins: ['runtime'],
   e2e: [],
   tools: [],
 };
@@ -20,6 +21,7 @@ const FOREIGN_PACKAGES = {
   core: ['node:*', 'express', 'drizzle-orm*', 'pg', 'zod*', '@angular/*', '@ngrx/*', 'rxjs*', 'socket.io*'],
   contract: ['node:*', 'express', 'drizzle-orm*', 'pg', '@angular/*', '@ngrx/*', 'rxjs*', 'socket.io*'],
   web: ['node:*', 'express', 'drizzle-orm*', 'pg', 'pino*'],
+  runtime: ['@angular/*', '@ngrx/*', 'rxjs*', 'drizzle-orm*', 'express'],
   server: ['@angular/*', '@ngrx/*', 'rxjs*'],
   relay: ['@angular/*', '@ngrx/*', 'rxjs*', 'drizzle-orm*', 'express'],
   standins: ['@angular/*', '@ngrx/*', 'rxjs*', 'drizzle-orm*', 'pg'],
@@ -60,6 +62,7 @@ export default defineConfig(
         project: [
           'core/tsconfig.json',
           'contract/tsconfig.json',
+          'runtime/tsconfig.json',
           'server/tsconfig.json',
           'relay/tsconfig.json',
           'standins/tsconfig.json',

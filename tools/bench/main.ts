@@ -2,10 +2,12 @@ import { Failure } from '../machine/failure';
 import { chat } from './chat';
 import { compose } from './compose';
 import { continuity } from './continuity';
+import { floods } from './floods';
 import { latency } from './latency';
 import { load } from './load';
 import { memory } from './memory';
 import { planner } from './planner';
+import { recording } from './recording';
 import { relay } from './relay';
 
 /**
@@ -19,7 +21,18 @@ export interface Bench {
   run(): Promise<Figures>;
 }
 
-const BENCHES: Record<string, Bench> = { chat, compose, continuity, latency, load, memory, planner, relay };
+const BENCHES: Record<string, Bench> = {
+  chat,
+  compose,
+  continuity,
+  floods,
+  latency,
+  load,
+  memory,
+  planner,
+  recording,
+  relay,
+};
 
 async function main(name: string | undefined): Promise<void> {
   if (name === '--list') {

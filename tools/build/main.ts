@@ -17,6 +17,7 @@ export const DIST = path.join(ROOT, 'dist');
 const PROCESSES = {
   server: 'server/src/main.ts',
   relay: 'relay/src/main.ts',
+  'finish-recording': 'relay/src/recordings/finish-main.ts',
   'rehearsal-clock': 'standins/src/clock/main.ts',
   emberplay: 'standins/src/emberplay/main.ts',
   kitefield: 'standins/src/kitefield/main.ts',
@@ -26,7 +27,10 @@ const PROCESSES = {
 } as const;
 
 /** What each output is made from; when none of it has changed, neither has the output. */
-const NODE_INPUTS = ['core', 'contract', 'server', 'relay', 'standins', 'tools/build', 'package-lock.json'];
+const NODE_INPUTS = [
+  ...['core', 'contract', 'runtime', 'server', 'relay', 'standins'],
+  ...['tools/build', 'package-lock.json'],
+];
 const WEB_INPUTS = ['core', 'contract', 'web', 'tools/build', 'package-lock.json'];
 
 export async function buildAll(force = false, say: (text: string) => void = console.log): Promise<void> {

@@ -24,6 +24,8 @@ export interface Cluster {
   url(port: number, database: string): string;
   /** Waits until it takes connections. False: not within `patienceMs`. */
   ready(port: number, patienceMs: number): Promise<boolean>;
+  /** Whether it answers at all, be it that it starts up or recovers just now. */
+  answers(port: number, patienceMs: number): Promise<boolean>;
   createDatabase(port: number, name: string): void;
 }
 
@@ -75,6 +77,20 @@ export function openCluster(parent: string, options: ClusterOptions = {}): Clust
         await new Promise((done) => setTimeout(done, 100));
       }
       return false;
+    },
+    answers(port, patienceMs) {
+      const args = ['-q', '-h', '127.0.0.1', '-p', String(port), '-t', String(Math.ceil(patienceMs / 1000))];
+      return new Promise((done) => {
+        const asked = spawn(path.join(bin, 'pg_isready'), args, {
+          ...account,
+          cwd: dir,
+          env,
+          stdio: 'ignore',
+        });
+        // 1: it refuses connections just now, which takes a server that answers. 2: nothing came.
+        asked.on('close', (status) => done(status === 0 || status === 1));
+        asked.on('error', () => done(true));
+      });
     },
     createDatabase(port, name) {
       const where = ['-h', '127.0.0.1', '-p', String(port), '-U', NAME];

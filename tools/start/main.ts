@@ -1,23 +1,21 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { accessSync, constants, existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
-import { get as httpGet } from 'node:http';
-import { get as httpsGet } from 'node:https';
-import { connect } from 'node:net';
 import path from 'node:path';
 import { buildAll, DIST, ROOT } from '../build/main';
 import { existingParent, openCluster } from '../machine/cluster';
 import { Failure } from '../machine/failure';
 import { freePort, isFree } from '../machine/ports';
+import { ALIVE_TIMEOUT_MS, answers, isWell, listens, reacts } from './liveness';
 import { makeDemoRecording } from './demo-recording';
 import { writeJanusSettings } from './janus';
 import { openKillDoor } from './kill-door';
 import { readSecrets } from './secrets';
 import { readOptions, type Options } from './options';
 import { RunFile } from './run-record';
-import { nodeProcess, Supervisor } from './supervisor';
+import { nodeProcess, Supervisor, type Charge } from './supervisor';
 
-/** Building, a database and its log need about a third of this; the rest is room to work. */
-const LEAST_FREE_BYTES = 512 * 1024 ** 2;
+/** With less than this a recording soon ends; everything else goes on. */
+const SHORT_OF_ROOM_BYTES = 2 * 1024 ** 3;
 
 const say = (text: string) => console.log(text);
 
@@ -65,6 +63,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     name: 'database',
     start: (log) => cluster.spawn(databasePort, log),
     ready: () => cluster.ready(databasePort, 100),
+    answers: () => cluster.answers(databasePort, ALIVE_TIMEOUT_MS),
   });
   const database = demo ? 'juncta_demo' : 'juncta';
   cluster.createDatabase(databasePort, database);
@@ -73,7 +72,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     await supervisor.start({
       name: 'rehearsal-clock',
       start: (log) => nodeProcess(path.join(DIST, 'rehearsal-clock.mjs'), { PORT: String(clockPort) }, log),
-      ready: () => answers(`http://127.0.0.1:${clockPort}/healthz`),
+      ...atHealthz(loopback(clockPort)),
     });
   }
   const scheme = options.https ? 'https' : 'http';
@@ -108,6 +107,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
         detached: true,
       }),
     ready: () => listens(roomPort),
+    answers: () => reacts(roomPort),
   });
   const guestsPort = demo ? await freePort() : null;
   if (guestsPort !== null) {
@@ -120,7 +120,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     await supervisor.start({
       name: 'stand-in-guests',
       start: (log) => nodeProcess(path.join(DIST, 'stand-in-guests.mjs'), env, log),
-      ready: () => answers(`${loopback(guestsPort)}/healthz`),
+      ...atHealthz(loopback(guestsPort)),
     });
     await makeDemoRecording(dataDir);
   }
@@ -138,7 +138,9 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   await supervisor.start({
     name: 'relay',
     start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
+    // A disk that is short of room is no reason not to send: its own health says that.
     ready: () => answers(`${loopback(relayPort)}/healthz`),
+    answers: () => answers(`${loopback(relayPort)}/healthz`),
   });
   const supervisorUrl = await openKillDoor(secrets.relay, (name) => supervisor.kill(name));
   const serverEnv = {
@@ -162,7 +164,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   await supervisor.start({
     name: 'server',
     start: (log) => nodeProcess(path.join(DIST, 'server.mjs'), serverEnv, log),
-    ready: () => answers(`${scheme}://127.0.0.1:${options.port}/healthz`),
+    ...atHealthz(`${scheme}://127.0.0.1:${options.port}`),
   });
   const address = `${scheme}://localhost:${options.port}`;
   // For whoever wants to talk to a process directly: a rehearsal that moves the clock, a check of the relay.
@@ -209,12 +211,18 @@ async function startPlace(
   await supervisor.start({
     name,
     start: (log) => nodeProcess(path.join(DIST, `${name}.mjs`), env, log),
-    ready: () => answers(`${loopback(port)}/healthz`),
+    ...atHealthz(loopback(port)),
   });
   return { url: loopback(port), grant, rtmpPort };
 }
 
 const loopback = (port: number) => `http://127.0.0.1:${port}`;
+
+/** A process of ours is ready once it is well, and lives for as long as it answers anything. */
+const atHealthz = (url: string): Pick<Charge, 'ready' | 'answers'> => ({
+  ready: () => isWell(`${url}/healthz`),
+  answers: () => answers(`${url}/healthz`),
+});
 
 function serverEnvironment(options: Options, databaseUrl: string, clockPort: number): NodeJS.ProcessEnv {
   return {
@@ -241,13 +249,17 @@ function welcome(options: Options, address: string, serverEnv: NodeJS.ProcessEnv
   if (options.demo) {
     say('Sign in:          choose Odalys (host), Teo (producer) or Ingrid (moderator); no password.');
   } else {
-    const printed = execFileSync(process.execPath, [path.join(DIST, 'server.mjs'), 'invitation'], {
+    const asked = options.rescue ? ['invitation', '--rescue'] : ['invitation'];
+    const printed = execFileSync(process.execPath, [path.join(DIST, 'server.mjs'), ...asked], {
       env: { PATH: process.env['PATH'], ...serverEnv },
       encoding: 'utf8',
     });
     const { token } = JSON.parse(printed) as { token: string | null };
+    const label = options.rescue ? 'Another producer:' : 'First producer:';
     if (token)
-      say(`First producer:   ${address}/invitation#${token}\n                  (works once, for three days)`);
+      say(
+        `${label.padEnd(18)}${address}/invitation#${token}\n                  (works once, for three days)`,
+      );
     else say('Sign in:          with your address and password.');
   }
   say('Stop:             Ctrl-C');
@@ -276,12 +288,10 @@ function prepareFolder(dir: string): void {
   }
   const fs = statfsSync(existingParent(dir));
   const free = fs.bavail * fs.bsize;
-  if (free < LEAST_FREE_BYTES) {
-    const [has, needs] = [free, LEAST_FREE_BYTES].map((bytes) => Math.round(bytes / 1024 ** 2));
-    throw new Failure(
-      `The disk of ${dir} has ${has} MB left, and ${needs} MB are needed. Free some, or name another folder with --data.`,
+  if (free < SHORT_OF_ROOM_BYTES)
+    say(
+      `The disk of ${dir} has ${Math.round(free / 1024 ** 2)} MB left: recordings will end when it is full. Feeds go on.`,
     );
-  }
 }
 
 async function refuseTakenPort({ port }: Options): Promise<void> {
@@ -305,35 +315,6 @@ function forget(dir: string): void {
   ]) {
     rmSync(path.join(dir, name), { recursive: true, force: true });
   }
-}
-
-const ANSWER_TIMEOUT_MS = 1000;
-
-/** Whether something takes connections there. */
-function listens(port: number): Promise<boolean> {
-  return new Promise((answer) => {
-    const socket = connect({ port, host: '127.0.0.1', timeout: ANSWER_TIMEOUT_MS });
-    const done = (up: boolean) => {
-      socket.destroy();
-      answer(up);
-    };
-    socket.on('connect', () => done(true));
-    socket.on('timeout', () => done(false));
-    socket.on('error', () => done(false));
-  });
-}
-
-/** Whether a process answers that it is there. Its own certificate is not asked for its name here. */
-function answers(url: string): Promise<boolean> {
-  const get = url.startsWith('https:') ? httpsGet : httpGet;
-  return new Promise((answer) => {
-    const request = get(url, { rejectUnauthorized: false, timeout: ANSWER_TIMEOUT_MS }, (response) => {
-      response.resume();
-      answer(response.statusCode === 200);
-    });
-    request.on('timeout', () => request.destroy());
-    request.on('error', () => answer(false));
-  });
 }
 
 main().catch((error: unknown) => {

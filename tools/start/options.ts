@@ -8,6 +8,8 @@ export interface Options {
   readonly dataDir: string;
   readonly fresh: boolean;
   readonly demo: boolean;
+  /** Prints a link for another producer, whoever there is already. */
+  readonly rescue: boolean;
   readonly https: { readonly cert: string; readonly key: string } | null;
 }
 
@@ -26,6 +28,7 @@ export function readOptions(args: string[], root: string, cwd: string): Options 
         data: { type: 'string' },
         fresh: { type: 'boolean', default: false },
         'no-demo': { type: 'boolean', default: false },
+        rescue: { type: 'boolean', default: false },
         https: { type: 'string' },
       },
     });
@@ -42,6 +45,8 @@ export function readOptions(args: string[], root: string, cwd: string): Options 
   if (values.https !== undefined && key === undefined) {
     throw new Failure('--https takes two files: the certificate and its key.');
   }
+  if (values.rescue && !values['no-demo'])
+    throw new Failure('--rescue is for a house without the demo: name --no-demo and its data folder too.');
   const resolve = (file: string) => path.resolve(cwd, file);
   const https =
     values.https !== undefined && key !== undefined
@@ -55,6 +60,7 @@ export function readOptions(args: string[], root: string, cwd: string): Options 
     dataDir: values.data === undefined ? path.join(root, '.data') : resolve(values.data),
     fresh: values.fresh,
     demo: !values['no-demo'],
+    rescue: values.rescue,
     https,
   };
 }

@@ -2,9 +2,15 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { freePort } from '../machine/ports';
 import { isRunning, pause, type ProcessMark } from '../machine/processes';
+import { reacts } from './liveness';
 import { RunFile } from './run-record';
 import { Supervisor, type Charge } from './supervisor';
+
+/** As `answers`, and less patient. */
+const answersWithin = (port: number): Promise<boolean> =>
+  Promise.race([reacts(port), pause(200).then(() => false)]);
 
 describe('supervisor', () => {
   let dir: string;
@@ -15,7 +21,8 @@ describe('supervisor', () => {
     said = [];
     const record = new RunFile(dir);
     await record.take();
-    supervisor = new Supervisor(dir, record, (text) => said.push(text));
+    const patience = { checkEveryMs: 50, missesAllowed: 3, startMs: 20_000 };
+    supervisor = new Supervisor(dir, record, (text) => said.push(text), patience);
   });
   afterEach(async () => {
     await supervisor.end();
@@ -36,6 +43,7 @@ describe('supervisor', () => {
       start: (log) =>
         spawn(process.execPath, ['-e', script], { stdio: ['ignore', log, log], detached: true }),
       ready: async () => existsSync(path.join(dir, `${name}.started`)),
+      answers: async () => true,
     };
   };
   const starts = (name: string) => readFileSync(path.join(dir, `${name}.started`), 'utf8').length;
@@ -64,6 +72,30 @@ describe('supervisor', () => {
     expect(said.join()).toContain('The one ended (SIGKILL) and is brought back.');
     const [after] = children();
     expect(isRunning(after!)).toBeTrue();
+  });
+
+  it('replaces what hangs, and leaves alone what is slow to start', async () => {
+    const port = await freePort();
+    const serve = (delayMs: number) =>
+      `setTimeout(() => require('node:http').createServer((_, res) => res.writeHead(503).end()).listen(${port}, '127.0.0.1'), ${delayMs});`;
+    // The second of it takes long to start, as one that brings its tables up to date.
+    const slow = serve(0).replace(
+      '0)',
+      `fs.existsSync(${JSON.stringify(path.join(dir, 'one.started'))}) ? 1500 : 0)`,
+    );
+    await supervisor.start({
+      ...charge('one', slow),
+      ready: () => reacts(port),
+      answers: () => answersWithin(port),
+    });
+    const [before] = children();
+    process.kill(before!.pid, 'SIGSTOP');
+    await until(() => starts('one') === 2);
+    expect(said.join()).toContain('The one does not answer any more and is replaced.');
+    expect(isRunning(before!)).toBeFalse();
+    while (!(await reacts(port))) await pause(20);
+    expect(starts('one')).toBe(2);
+    expect(said.filter((text) => text.includes('does not answer')).length).toBe(1);
   });
 
   it('brings nothing back once it ends', async () => {

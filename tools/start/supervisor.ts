@@ -9,8 +9,19 @@ import { endingSignal, type RunFile } from './run-record';
 export interface Charge {
   readonly name: string;
   start(log: number): ChildProcess;
-  /** Whether it answers. */
+  /** Whether it can do its work: waited for at the start. */
   ready(): Promise<boolean>;
+  /** Whether it answers anything, within a patience of its own. One that does not hangs, and is replaced. */
+  answers(): Promise<boolean>;
+}
+
+export interface SupervisorPatience {
+  /** How long after an answer the next is asked for. */
+  readonly checkEveryMs: number;
+  /** So many times in a row without an answer, and a process hangs. Each takes as long as its own patience. */
+  readonly missesAllowed: number;
+  /** One that was started anew has so long to answer for the first time. */
+  readonly startMs: number;
 }
 
 /** What has answered once is brought back after so long; a process that dies again and again, ever later. */
@@ -18,8 +29,8 @@ const FIRST_RESTART_MS = 300;
 const LONGEST_RESTART_MS = 15_000;
 /** One that ran for so long before it died starts again as if for the first time. */
 const STEADY_MS = 60_000;
-/** Longer and something is wrong that waiting will not mend. */
-const START_PATIENCE_MS = 60_000;
+/** Counted in misses and not in time: a machine that slept must not find everything hanging when it wakes. */
+const PATIENCE: SupervisorPatience = { checkEveryMs: 2000, missesAllowed: 3, startMs: 60_000 };
 const END_PATIENCE_MS = 12_000;
 const LOG_LIMIT_BYTES = 50 * 1024 * 1024;
 
@@ -28,6 +39,8 @@ interface Watched {
   mark: ProcessMark | null;
   deaths: number;
   timer: NodeJS.Timeout | undefined;
+  startedAt: number;
+  hasAnswered: boolean;
 }
 
 /** Starts processes in order, brings back what dies, and ends them in the opposite order. */
@@ -39,21 +52,30 @@ export class Supervisor {
     private readonly logDir: string,
     private readonly record: RunFile,
     private readonly say: (text: string) => void,
+    private readonly patience: SupervisorPatience = PATIENCE,
   ) {}
 
   /** Starts a process and waits until it answers; throws with the end of its log when it does not. */
   async start(charge: Charge): Promise<void> {
-    const watched: Watched = { charge, mark: null, deaths: 0, timer: undefined };
+    const watched: Watched = {
+      charge,
+      mark: null,
+      deaths: 0,
+      timer: undefined,
+      startedAt: 0,
+      hasAnswered: false,
+    };
     this.watched.push(watched);
     let died = false;
     const child = this.spawn(watched, () => (died = true));
-    const until = Date.now() + START_PATIENCE_MS;
+    const until = Date.now() + this.patience.startMs;
     while (!died && Date.now() < until && !this.ending) {
       if (await charge.ready()) {
         // From here on a death is an accident, to be mended.
         child.removeAllListeners('exit');
         child.on('exit', (code, signal) => this.bringBack(watched, code ?? signal));
         if (child.exitCode !== null || child.signalCode !== null) this.bringBack(watched, child.exitCode);
+        void this.watchOver(watched);
         return;
       }
       await pause(50);
@@ -61,7 +83,7 @@ export class Supervisor {
     if (this.ending) return;
     const why = died
       ? 'ended as soon as it was started'
-      : `did not answer within ${START_PATIENCE_MS / 1000} s`;
+      : `did not answer within ${this.patience.startMs / 1000} s`;
     throw new Failure(`The ${charge.name} ${why}. The end of its log:\n${this.logTail(charge.name)}`);
   }
 
@@ -82,10 +104,38 @@ export class Supervisor {
     }
   }
 
+  /** Ends what does not answer any more, which brings it back. */
+  private async watchOver(watched: Watched): Promise<void> {
+    const { charge } = watched;
+    let misses = 0;
+    while (!this.ending) {
+      await pause(this.patience.checkEveryMs);
+      const { mark } = watched;
+      if (this.ending || !mark || !isRunning(mark)) {
+        misses = 0;
+        continue;
+      }
+      if (await charge.answers()) {
+        watched.hasAnswered = true;
+        misses = 0;
+        continue;
+      }
+      const isStarting = !watched.hasAnswered && Date.now() - watched.startedAt < this.patience.startMs;
+      if (isStarting || watched.mark !== mark) continue;
+      misses += 1;
+      if (misses < this.patience.missesAllowed || !isRunning(mark)) continue;
+      misses = 0;
+      this.say(`The ${charge.name} does not answer any more and is replaced.`);
+      process.kill(mark.pid, 'SIGKILL');
+    }
+  }
+
   private spawn(watched: Watched, onExit: (how: number | string | null) => void): ChildProcess {
     const { charge } = watched;
     const log = this.openLog(charge.name);
     const child = charge.start(log);
+    watched.startedAt = Date.now();
+    watched.hasAnswered = false;
     closeSync(log);
     child.once('error', (error) => onExit(error.message));
     child.once('exit', (code, signal) => onExit(code ?? signal));

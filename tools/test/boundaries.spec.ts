@@ -25,7 +25,9 @@ describe('module boundaries', () => {
     ['web/src/app/app.ts', 'node:path'],
     ['server/src/app.ts', '@juncta/standins/clock'],
     ['server/src/app.ts', '../../relay/src/main'],
-    ['relay/src/main.ts', '@juncta/server/log'],
+    ['relay/src/main.ts', '@juncta/server/app'],
+    ['runtime/src/log/log.ts', '@juncta/core/clock'],
+    ['web/src/app/app.ts', '@juncta/runtime/log'],
     ['standins/src/clock/main.ts', '@juncta/core/clock'],
     ['standins/src/clock/main.ts', '@juncta/contract/clock'],
   ];

@@ -87,8 +87,8 @@ export const ChatFlood = z.object({
   messages: z.int(),
   writers: z.int(),
   destinationIds: z.array(Id),
-  /** One that is like many. */
-  sample: z.string(),
+  /** What most of it says, the most frequent first: up to three. */
+  samples: z.array(z.string()),
   answer: z.enum(FLOOD_ANSWERS),
   answeredBy: z.nullable(z.string()),
 });

@@ -1,5 +1,6 @@
 import { SETTING_IDS, TEXT_UNITS } from '@juncta/core/listings';
 import * as z from 'zod/mini';
+import { seen } from '../http/fields';
 
 /**
  * The capabilities by which a connector describes its place. Everything outside a connector's own folder goes
@@ -21,6 +22,12 @@ const SettingValue = z.nullable(
 );
 /** Values by setting; one that is missing or null is inherited. */
 export const SettingValues = z.partialRecord(z.enum(SETTING_IDS), SettingValue);
+
+/** The same as somebody writes them, on a page or in a file. */
+export const WrittenSettings = z.partialRecord(
+  z.enum(SETTING_IDS),
+  z.nullable(z.union([z.boolean(), seen(2000), z.readonly(z.array(seen(200)))])),
+);
 
 export const PlaceSetting = z.object({
   id: z.enum(SETTING_IDS),

@@ -1,6 +1,6 @@
 import { NAME_MAX, PEOPLE_MAX, TITLE_MAX, ABOUT_MAX, DESCRIPTION_MAX } from '@juncta/core/shows';
 import * as z from 'zod/mini';
-import { SettingValues } from '../destinations/capabilities';
+import { WrittenSettings } from '../destinations/capabilities';
 import { endpoint, Id, line, Nothing, paragraphs, right } from '../http';
 import { LISTING_DESCRIPTION_MAX, LISTING_TITLE_MAX, Slot } from '../listings';
 import { PARTS, Show, Start } from '../shows';
@@ -27,7 +27,7 @@ export const ShowFile = z.object({
     .array(z.object({ name: line(NAME_MAX), part: z.enum(PARTS), about: line(ABOUT_MAX, 0) }))
     .check(z.maxLength(PEOPLE_MAX)),
   /** Settings that all listings share; missing in files of before there were such. */
-  shared: z.optional(SettingValues),
+  shared: z.optional(WrittenSettings),
   listings: z
     .array(
       z.object({
@@ -38,7 +38,7 @@ export const ShowFile = z.object({
         title: z.nullable(line(LISTING_TITLE_MAX)),
         description: z.nullable(paragraphs(LISTING_DESCRIPTION_MAX)),
         slot: Slot,
-        settings: SettingValues,
+        settings: WrittenSettings,
       }),
     )
     .check(z.maxLength(50)),

@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
-import { SettingValues } from '../destinations/capabilities';
+import { SettingValues, WrittenSettings } from '../destinations/capabilities';
 import { CropWish, Picture } from './pictures';
-import { endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
+import { endpoint, Id, InstantMs, line, Nothing, paragraphs, PlannedMs, right } from '../http';
 
 export * from './pictures';
 
@@ -18,7 +18,7 @@ export const Slot = z.discriminatedUnion('kind', [
     kind: z.literal('offset'),
     minutes: z.int().check(z.minimum(-1440), z.maximum(1440)),
   }),
-  z.object({ kind: z.literal('fixed'), atMs: InstantMs }),
+  z.object({ kind: z.literal('fixed'), atMs: PlannedMs }),
 ]);
 
 /** How a show is presented at one destination. */
@@ -74,7 +74,7 @@ export const saveListing = endpoint({
       description: z.nullable(paragraphs(LISTING_DESCRIPTION_MAX)),
       slot: Slot,
       /** Only those named are changed. */
-      settings: SettingValues,
+      settings: WrittenSettings,
       crop: z.nullable(CropWish),
     }),
   ),
@@ -197,7 +197,7 @@ export const saveHouseDefaults = endpoint({
   body: z.object({
     /** Null: the team's. */
     seriesId: z.nullable(Id),
-    settings: SettingValues,
+    settings: WrittenSettings,
     atDeskMinutes: z.optional(z.int().check(z.minimum(0), z.maximum(240))),
   }),
   response: HouseDefaults,

@@ -2,12 +2,14 @@ import * as z from 'zod/mini';
 import { anybody, endpoint, guest, Id, InstantMs, Nothing, right } from '../http';
 import { Token } from '../team';
 
-/** A guest's personal link, as the team sees it. The link itself is shown once, when it is made. */
+/** A guest's personal link, as the team sees it. The link itself is shown when it is made, and again for an hour. */
 export const GuestLink = z.object({
   personId: Id,
   expiresAtMs: InstantMs,
   /** When it was last used to come in; null while it never was. */
   usedAtMs: z.nullable(InstantMs),
+  /** Until when it can be shown again; null: it cannot, and only a new one can be made. */
+  shownUntilMs: z.nullable(InstantMs),
 });
 export type GuestLink = z.infer<typeof GuestLink>;
 
@@ -30,6 +32,16 @@ export const makeGuestLink = endpoint({
   params: personParams,
   body: Nothing,
   response: z.object({ token: Token, link: GuestLink }),
+});
+
+/** Shows a link once more that was made within the last hour. */
+export const showGuestLink = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/people/:personId/link',
+  access: right('guests.invite'),
+  params: personParams,
+  body: Nothing,
+  response: z.object({ token: Token }),
 });
 
 /** Takes the link back; a guest who came in by it is out at once. */

@@ -63,7 +63,13 @@ export type RoomAnswer<T> =
   ({ readonly ok: true } & T) | { readonly ok: false; readonly problem: RoomProblem };
 
 /** Why a connection to the room was not made; `error.message` of the client. */
-export const ROOM_REFUSALS = ['signed_out', 'elsewhere', 'database_away', 'not_understood'] as const;
+export const ROOM_REFUSALS = [
+  'signed_out',
+  'elsewhere',
+  'database_away',
+  'too_many',
+  'not_understood',
+] as const;
 export type RoomRefusal = (typeof ROOM_REFUSALS)[number];
 
 export interface RoomToClient {

@@ -30,7 +30,14 @@ import { FeedReport } from './feeds';
  * | `GET /control/recordings/:show/:run/:kind`       |                   | the file, by ranges        |
  */
 
-export const LeaseWish = z.object({ epoch: z.int() });
+export const LeaseWish = z.object({
+  epoch: z.int(),
+  /**
+   * Whoever composed until now may not any longer (signed out, removed, another role): all their lines are cut, and
+   * not only the live one as when another desk takes over.
+   */
+  isRevoked: z._default(z.boolean(), false),
+});
 export const RunWish = z.object({ runId: Id });
 export const CoverWish = z.object({ on: z.boolean() });
 export const DelayWish = z.object({
@@ -95,6 +102,20 @@ export const Recording = z.object({
   /** Show time of its end, ms; null until it is ready. */
   lengthMs: z.nullable(z.int()),
   startedAtMs: InstantMs,
+  /** What the disk lost of what it had taken; null: nobody has counted yet. Reports of an earlier version lack it. */
+  missing: z._default(
+    z.nullable(
+      z.object({
+        /** Packets of the desk's that are not in the file. */
+        packets: z.int(),
+        /** How long the picture stands still for it, ms. */
+        ms: z.int(),
+        /** Bytes of the parts that could not be read; while there are any, the parts are kept. */
+        damagedBytes: z.int(),
+      }),
+    ),
+    null,
+  ),
 });
 export type Recording = z.infer<typeof Recording>;
 

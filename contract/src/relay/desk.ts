@@ -57,7 +57,7 @@ export const compose = endpoint({
   params: showParams,
   body: z.object({ deskId: Id, takeOver: z.boolean() }),
   response: z.object({
-    /** For the relay: see `Ticket`. Good for a long show. */
+    /** For the relay: see `Ticket`. Asked for again every few minutes. */
     ticket: z.string(),
     /** The pieces' socket, `ws(s)://…/pieces`. */
     piecesUrl: z.string(),
@@ -125,6 +125,19 @@ export const endShow = endpoint({
   params: showParams,
   body: Nothing,
   response: ProgrammeReport,
+});
+
+/**
+ * Puts a show that was started by mistake, and is over, back to where it was: planned. Its recordings and messages stay.
+ * What its places made of it stays there; listings whose event is over are drafts again. For a day after its end.
+ */
+export const putBackShow = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/put-back',
+  access: right('show.run'),
+  params: showParams,
+  body: Nothing,
+  response: Show,
 });
 
 /** The panic key: the standby slate and silence at once, everywhere; and back. */

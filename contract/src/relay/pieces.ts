@@ -16,10 +16,19 @@ export const Ticket = z.object({
   deskId: Id,
   /** Counts the take-overs of a show's composing; the relay lets nobody in with a lower one than the last. */
   epoch: z.int(),
-  /** By the machine's clock. */
+  /** By the machine's clock. Renewed long before by a desk that is still signed in: see {@link TICKET_LIFE_MS}. */
   expiresAtMs: z.int(),
 });
 export type Ticket = z.infer<typeof Ticket>;
+
+/**
+ * A ticket is good for so long, and renewed every {@link TICKET_RENEWED_EVERY_MS} over the sockets that are open. While
+ * the server is away nobody can renew it: for so long the relay takes one that has run out, as no show may end for that.
+ */
+export const TICKET_LIFE_MS = 10 * 60_000;
+export const TICKET_RENEWED_EVERY_MS = 3 * 60_000;
+/** With the server away, a ticket that ran out is taken for so long: longer than the longest show with its rehearsal. */
+export const TICKET_GRACE_MS = 26 * 3_600_000;
 
 export const Hello = z.object({
   type: z.literal('hello'),
@@ -48,6 +57,8 @@ export const DeskWish = z.discriminatedUnion('type', [
   Measure,
   /** The panic key: the standby slate and silence, at once; and back. */
   z.object({ type: z.literal('cover'), on: z.boolean() }),
+  /** Another ticket of the same desk, before the one of the hello runs out. */
+  z.object({ type: z.literal('renew'), ticket: z.string().check(z.maxLength(2000)) }),
 ]);
 
 export const REFUSAL_CODES = [

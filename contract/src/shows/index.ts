@@ -1,6 +1,6 @@
 import { ABOUT_MAX, DESCRIPTION_MAX, NAME_MAX, PEOPLE_MAX, TITLE_MAX } from '@juncta/core/shows';
 import * as z from 'zod/mini';
-import { SettingValues } from '../destinations/capabilities';
+import { SettingValues, WrittenSettings } from '../destinations/capabilities';
 import { Picture } from '../listings/pictures';
 import { anybody, endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
 
@@ -139,7 +139,7 @@ export const saveSharedSettings = endpoint({
   path: '/api/shows/:showId/shared-settings',
   access: right('shows.edit'),
   params: showParams,
-  body: z.object({ settings: SettingValues }),
+  body: z.object({ settings: WrittenSettings }),
   response: Show,
 });
 

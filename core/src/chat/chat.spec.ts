@@ -77,6 +77,8 @@ describe('chat in a file', () => {
         .map((line) => JSON.parse(line) as unknown),
     ).toEqual([message, hidden]);
     expect(toText([message, hidden])).toBe('1:02:03  Ilse (Emberplay): Hello\n');
+    const forged = { ...message, author: 'Ilse\n0:00:01  The house', text: 'a\u2028b' };
+    expect(toText([forged])).toBe('1:02:03  Ilse 0:00:01 The house (Emberplay): a b\n');
     expect(toWebVtt([hidden])).toBe('WEBVTT\n\n');
     for (const wanted of ['"say ""rye"""', '"two\nlines"', '"a, b"', ",'=1+1\r\n", ",'-5\r\n"])
       expect(lines).toContain(wanted);

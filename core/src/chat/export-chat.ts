@@ -71,13 +71,16 @@ function cell(text: string): string {
 export const toJsonLines = (messages: readonly ExportedMessage[]): string =>
   messages.map((message) => `${JSON.stringify(message)}\n`).join('');
 
+/** Whatever a viewer calls themselves or writes: it begins no line of its own. */
+const oneLine = (text: string): string => text.replace(/[\s\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ');
+
 /** For people: a line each, with show time. What is hidden, private or taken back is left out. */
 export const toText = (messages: readonly ExportedMessage[]): string =>
   messages
     .filter((message) => message.standing !== 'hidden' && isPublic({ ...message, standing: 'shown' }))
     .map(({ showTimeMs, destination, author, text }) => {
       const time = showTimeMs === null ? '-:--:--' : formatShowTime(showTimeMs);
-      return `${time}  ${author} (${destination}): ${text.replace(/\s+/g, ' ')}\n`;
+      return `${time}  ${oneLine(`${author} (${destination}): ${text}`)}\n`;
     })
     .join('');
 

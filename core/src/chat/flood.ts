@@ -1,10 +1,13 @@
 import { foldedWords } from './fold';
+import { isOrdinary } from './ordinary';
 
 /**
  * Floods: many messages at once that say the same, or that come from a few who do not stop. Loud is not enough: people
  * greet, cheer and answer polls all at once too, but in short words and each once. So a message counts as *alike* when
  * several long enough texts like it came just before, or when its writer does not let up; and there is a flood when
- * most of what comes is alike, and far more of it than in the show's own last ten minutes.
+ * most of what comes is alike, and far more of it than in the show's own last ten minutes. Greetings and questions are
+ * alike only where one writer repeats them. A flood is one group of messages that are like each other, and whatever else
+ * is frequent at that time is no part of it.
  */
 /** What stands on messages that were set aside with a flood: nobody looked at each of them. */
 export const BY_FLOOD = 'in_flood';
@@ -34,10 +37,12 @@ export interface Flood extends FloodMarks {
   readonly lastMs: number;
   readonly messages: number;
   readonly writers: number;
-  /** One that is like many. */
-  readonly sample: string;
+  /** What most of it says, the most frequent first, at most {@link MOST_SAMPLES}. */
+  readonly samples: readonly string[];
 }
 
+/** As many examples are told of a flood. */
+export const MOST_SAMPLES = 3;
 /** In so many ms it has to be found. */
 const WINDOW_MS = 5000;
 /** So long before what is like a message may lie. */
@@ -62,8 +67,10 @@ const STRETCH = 5;
 const AGAIN_MS = 500;
 /** So long after the last of it a flood is over. */
 export const FLOOD_OVER_MS = 20_000;
-/** Who wrote so many of a flood belongs to it with whatever else they write. */
-const TAKING_PART = 2;
+/** Who wrote so many that are like the flood belongs to it with whatever else they write. */
+const TAKING_PART = 3;
+/** Of a message's own traits: so many are the flood's, or it is another message that only says some of the same. */
+const LIKENESS = 0.5;
 /** Of a flood's messages that have a trait which is one of its own. */
 const COMMON_SHARE = 0.2;
 /** A flood is known by no more than this; the first are the ones that tell. */
@@ -162,8 +169,15 @@ export class FloodWatch {
 
   /** Whether it is like others; those before it that it makes many are so too. */
   private compare(seen: Seen): void {
-    const { author, atMs } = seen.message;
-    const groups = seen.traits.map((trait) => this.groupOf(trait, atMs));
+    const { author, atMs, text } = seen.message;
+    const before = this.byAuthor.get(author) ?? [];
+    // Many greet and ask at once, each once: only who repeats it is like others.
+    const isOwn = isOrdinary(text);
+    if (isOwn)
+      for (const one of before)
+        if (atMs - one.message.atMs <= ALIKE_MS && one.traits.some((trait) => seen.traits.includes(trait)))
+          [one, seen].forEach((both) => this.setAlike(both));
+    const groups = isOwn ? [] : seen.traits.map((trait) => this.groupOf(trait, atMs));
     if (groups.some(({ count }) => count >= LIKE_BEFORE)) {
       this.setAlike(seen);
       for (const group of groups) {
@@ -176,7 +190,7 @@ export class FloodWatch {
       group.lastMs = atMs;
       if (!seen.alike) group.waiting.push(seen);
     }
-    const own = [...(this.byAuthor.get(author) ?? []), seen].slice(-UNREMITTING);
+    const own = [...before, seen].slice(-UNREMITTING);
     this.byAuthor.set(author, own);
     if (own.length === UNREMITTING && atMs - own[0]!.message.atMs <= WINDOW_MS) {
       for (const one of own) {
@@ -253,10 +267,45 @@ function commonTraits(seen: readonly Seen[]): ReadonlySet<string> {
   return new Set([...counts].flatMap(([trait, count]) => (count >= wanted ? trait : [])));
 }
 
-/** Those that are of one kind: they say the same, or their writers do not let up. */
+/** By how much a message is like a flood: the share of its own traits that are the flood's; 0 where it has none. */
+function likeness(traits: readonly string[], ofFlood: { has(trait: string): boolean }): number {
+  if (traits.length === 0) return 0;
+  return traits.filter((trait) => ofFlood.has(trait)).length / traits.length;
+}
+
+const isLike = (traits: readonly string[], ofFlood: { has(trait: string): boolean }) =>
+  likeness(traits, ofFlood) >= LIKENESS;
+
+/**
+ * The largest group of those that are of one kind: they say the same, or their writers do not let up. What is frequent at
+ * the same time and says something else is another group.
+ */
 function sameOf(alike: readonly Seen[]): readonly Seen[] {
   const common = commonTraits(alike);
-  return alike.filter(({ traits, unremitting }) => unremitting || traits.some((trait) => common.has(trait)));
+  // Whatever has something in common with two groups makes them one.
+  const leads = new Map<string, string>();
+  const leadOf = (key: string): string => {
+    let lead = key;
+    for (let next = leads.get(lead); next !== undefined && next !== lead; next = leads.get(lead)) lead = next;
+    leads.set(key, lead);
+    return lead;
+  };
+  const keyed = alike.flatMap((seen) => {
+    const keys = seen.traits.filter((trait) => common.has(trait));
+    if (seen.unremitting) keys.push(`by ${seen.message.author}`);
+    for (const key of keys) leads.set(leadOf(key), leadOf(keys[0]!));
+    return keys.length > 0 ? [{ seen, key: keys[0]! }] : [];
+  });
+  const groups = new Map<string, Seen[]>();
+  for (const { seen, key } of keyed) {
+    const group = groups.get(leadOf(key));
+    if (group) group.push(seen);
+    else groups.set(leadOf(key), [seen]);
+  }
+  let largest: readonly Seen[] = [];
+  for (const group of groups.values()) if (group.length > largest.length) largest = group;
+  const traits = commonTraits(largest);
+  return largest.filter((seen) => seen.unremitting || isLike(seen.traits, traits));
 }
 
 /** A flood as it grows. */
@@ -268,6 +317,8 @@ class FloodCount {
   private readonly byAuthor = new Map<string, number>();
   /** Those who wrote so many of it that all they write belongs to it. */
   private readonly takingPart = new Set<string>();
+  /** How often it says what, by what is compared, with the first that said so. */
+  private readonly said = new Map<string, { text: string; count: number }>();
   private messages = 0;
   private readonly first: FloodMessage;
 
@@ -286,17 +337,19 @@ class FloodCount {
   }
 
   has(author: string, traits: readonly string[]): boolean {
-    return traits.some((trait) => this.traits.has(trait)) || this.takingPart.has(author);
+    return isLike(traits, this.traits) || this.takingPart.has(author);
   }
 
-  add({ author, atMs }: FloodMessage, traits: readonly string[]): void {
+  add({ author, atMs, text }: FloodMessage, traits: readonly string[]): void {
     this.messages += 1;
     this.lastMs = atMs;
-    const written = (this.byAuthor.get(author) ?? 0) + 1;
+    const isOfIt = isLike(traits, this.traits);
+    const written = (this.byAuthor.get(author) ?? 0) + (isOfIt ? 1 : 0);
     this.byAuthor.set(author, written);
     if (written >= TAKING_PART) this.takingPart.add(author);
+    this.sayAgain(text);
     // Floods change their words as they go on: what many of its messages have becomes one of its traits.
-    if (!traits.some((trait) => this.traits.has(trait))) return;
+    if (!isOfIt) return;
     for (const trait of traits) {
       if (this.traits.has(trait) || this.traits.size >= MOST_MARKS) continue;
       const count = (this.candidates.get(trait) ?? 0) + 1;
@@ -305,13 +358,21 @@ class FloodCount {
     }
   }
 
+  private sayAgain(text: string): void {
+    const key = foldedWords(text).join(' ') || text;
+    const known = this.said.get(key);
+    if (known) known.count += 1;
+    else if (this.said.size < MOST_MARKS) this.said.set(key, { text, count: 1 });
+  }
+
   told(): Flood {
+    const said = [...this.said.values()].sort((a, b) => b.count - a.count);
     return {
       sinceMs: this.first.atMs,
       lastMs: this.lastMs,
       messages: this.messages,
       writers: this.byAuthor.size,
-      sample: this.first.text,
+      samples: said.slice(0, MOST_SAMPLES).map(({ text }) => text),
       traits: [...this.traits],
       authors: firstOf(this.takingPart, MOST_MARKS),
     };
@@ -329,7 +390,7 @@ function firstOf<T>(all: Iterable<T>, most: number): readonly T[] {
 
 /** Whether a message is one of a flood: it says the same, or it comes from one who took part in it. */
 export function belongs({ traits, authors }: FloodMarks, author: string, text: string): boolean {
-  return traitsOf(text).some((trait) => traits.includes(trait)) || authors.includes(author);
+  return isLike(traitsOf(text), new Set(traits)) || authors.includes(author);
 }
 
 /**

@@ -11,3 +11,4 @@ export * from './house-texts';
 export * from './import-chat';
 export * from './practice';
 export * from './trial';
+export * from './of-show';

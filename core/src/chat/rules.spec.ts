@@ -98,11 +98,11 @@ describe('a rule', () => {
   const against = (text: string, only: ChatRule, memory = new ChatMemory()) =>
     judge(said(text), memory, [only]) !== null;
 
-  it('of words hides them', () => {
+  it('of words leaves them to a person, unless it is to hide them', () => {
     const found = judge(said('f l o u r c o i n here'), new ChatMemory(), [
       rule('words', { list: ['flourcoin'] }),
     ]);
-    expect([found?.kind, found?.action]).toEqual(['words', 'hide']);
+    expect([found?.kind, found?.action]).toEqual(['words', 'aside']);
   });
   it('of links lets through hosts that are allowed, and what lies within them', () => {
     const links = rule('links', { list: ['millrace.example'] });

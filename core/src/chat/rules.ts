@@ -41,7 +41,7 @@ export interface ChatRule {
 
 /** In the order in which they are asked: the first that says something decides. */
 export const USUAL_RULES: readonly ChatRule[] = [
-  { kind: 'words', action: 'hide', on: true, list: [], most: 0, where: [] },
+  { kind: 'words', action: 'aside', on: true, list: [], most: 0, where: [] },
   { kind: 'links', action: 'aside', on: true, list: [], most: 0, where: [] },
   { kind: 'flood', action: 'aside', on: true, list: [], most: 5, where: [] },
   // High enough that the same question from many places is none: those are asked once, by many.

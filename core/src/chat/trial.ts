@@ -44,7 +44,7 @@ export function tryRules(
       return;
     }
     if (on) floods.at(-1)!.messages += taken;
-    else floods.push({ atMs: writtenAtMs, messages: taken, sample: watch.current?.sample ?? text });
+    else floods.push({ atMs: writtenAtMs, messages: taken, sample: watch.current?.samples[0] ?? text });
     on = true;
   });
   return { messages: viewers.length, caught, floods };

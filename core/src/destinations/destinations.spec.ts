@@ -2,7 +2,7 @@ import { isPublicAddress } from './network-address';
 import { readPastedTarget } from './pasted-target';
 
 describe('a network address', () => {
-  for (const address of ['8.8.8.8', '2606:4700::1111', '::ffff:8.8.8.8']) {
+  for (const address of ['8.8.8.8', '2606:4700::1111', '::ffff:8.8.8.8', '64:ff9b::808:808']) {
     it(`${address} lies outside`, () => expect(isPublicAddress(address)).toBeTrue());
   }
   const INSIDE = [
@@ -22,6 +22,19 @@ describe('a network address', () => {
     'ff02::1',
     '::ffff:127.0.0.1',
     '::ffff:10.0.0.1',
+    '198.18.0.1',
+    '198.19.255.255',
+    '192.88.99.1',
+    '192.0.2.1',
+    'fec0::1',
+    '64:ff9b::a00:1',
+    '64:ff9b::7f00:1',
+    '64:ff9b:1::808:808',
+    '::10.0.0.1',
+    '2002:a00:1::1',
+    '2001:0:a00:1::1',
+    '2001:db8::1',
+    '100::1',
     'localhost',
     '',
   ];

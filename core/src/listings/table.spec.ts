@@ -92,6 +92,8 @@ describe('a table of listings', () => {
     ['a destination nobody knows', 'destination\nElsewhere', ['2 destination unknown_destination']],
     ['one destination twice', `destination\n${K}\n${K}`, ['3 destination destination_twice']],
     ['a slot without a zone', `destination,slot\n${K},2026-12-01T19:00`, ['2 slot bad_slot']],
+    ['a slot on a day that does not exist', `destination,slot\n${K},2026-02-31T19:00Z`, ['2 slot bad_slot']],
+    ['a slot before there were any', `destination,slot\n${K},1969-12-31T19:00Z`, ['2 slot bad_slot']],
     ['a slot two days off', `destination,slot\n${K},2881 min after`, ['2 slot bad_slot']],
     [
       'a value that the place has not',

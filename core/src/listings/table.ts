@@ -1,5 +1,5 @@
 import * as library from 'papaparse';
-import type { Slot } from '../schedule';
+import { readInstant, type Slot } from '../schedule';
 import {
   fitsSetting,
   SETTING_IDS,
@@ -180,9 +180,8 @@ function readSlot(text: string): Slot | null {
     return Math.abs(minutes) <= 1440 ? { kind: 'offset', minutes: minutes === 0 ? 0 : minutes } : null;
   }
   // Without a zone nobody could say which instant is meant.
-  const isInstant = /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d{1,3})?)?(Z|[+-]\d\d:\d\d)$/.test(text);
-  const atMs = isInstant ? Date.parse(text) : NaN;
-  return Number.isNaN(atMs) ? null : { kind: 'fixed', atMs };
+  const atMs = readInstant(text);
+  return atMs === null ? null : { kind: 'fixed', atMs };
 }
 
 function writeSetting(value: SettingValues[SettingId]): string {

@@ -77,6 +77,8 @@ const show = (
   atDeskMinutes: 40,
   ...change,
 });
+/** At a place that has no rules about time. */
+const quiet = listing({ state: 'draft' }, { booking: { kind: 'none' }, lateStart: { kind: 'waits' } });
 const codes = (broadcast: PlannedBroadcast, nowMs = START - 2 * DAY) =>
   readiness(broadcast, nowMs).map(({ level, code }) => `${level} ${code}`);
 
@@ -227,12 +229,14 @@ describe('readiness', () => {
     ],
     [
       'twelve hours from the usual time',
-      show([], { startMinute: 7 * 60, usualStartMinute: 19 * 60 }),
+      show([quiet], { startMinute: 7 * 60, usualStartMinute: 19 * 60 }),
       ['warning twelve_hours'],
     ],
-    ['the small hours', show([], { startMinute: 5 * 60 + 59 }), ['warning at_night']],
-    ['early, as usual', show([], { startMinute: 300, usualStartMinute: 300 }), []],
-    ['six in the morning', show([], { startMinute: 6 * 60 }), []],
+    ['the small hours', show([quiet], { startMinute: 5 * 60 + 59 }), ['warning at_night']],
+    ['early, as usual', show([quiet], { startMinute: 300, usualStartMinute: 300 }), []],
+    ['six in the morning', show([quiet], { startMinute: 6 * 60 }), []],
+    ['a show that goes nowhere', show([]), ['block no_destination']],
+    ['one that went nowhere and is over', show([], { endedAtMs: START }), []],
     ['a show that is over', show([listing({ title: '' })], { endedAtMs: START }), []],
   ];
   for (const [what, broadcast, wanted] of cases) {
@@ -256,8 +260,7 @@ describe('readiness', () => {
       expect(codes(show([asked]), START - 10 * DAY)).toEqual(['advice booking_waits']);
     });
     it('says nothing where nothing can be booked', () => {
-      const there = listing({ state: 'draft' }, { booking: { kind: 'none' }, lateStart: { kind: 'waits' } });
-      expect(codes(show([there]))).toEqual([]);
+      expect(codes(show([quiet]))).toEqual([]);
     });
   });
 

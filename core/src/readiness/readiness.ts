@@ -39,6 +39,7 @@ export interface PlaceFinding {
 }
 
 export type FindingCode =
+  | 'no_destination'
   | 'text_too_long'
   | 'text_missing'
   | 'too_many_hashtags'
@@ -83,6 +84,7 @@ const SAYS_WHO_PAYS =
 export function readiness(show: PlannedBroadcast, nowMs: number): PlaceFinding[] {
   if (show.endedAtMs !== null || show.archivedAtMs !== null) return [];
   const findings = [...aboutTime(show), ...exclusive(show)];
+  if (show.listings.length === 0) findings.push(finding('block', 'no_destination', null));
   for (const listing of show.listings) {
     if (listing.state === 'closed' || listing.state === 'ending') continue;
     findings.push(...aboutTexts(listing), ...aboutSettings(show, listing), ...aboutReach(listing));

@@ -7,6 +7,7 @@ export * from './splicer';
 export * from './disk-forecast';
 export * from './outbox';
 export * from './ranges';
+export * from './resync-reader';
 export * from './feed-outlook';
 export * from './delay-line';
 export * from './under-way';

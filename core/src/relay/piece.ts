@@ -1,4 +1,5 @@
 import { crc32 } from './crc32';
+import type { FramedFormat } from './resync-reader';
 
 /**
  * The piece format: how one encoded packet of the programme travels from the desk to the relay, and how both
@@ -41,6 +42,7 @@ export interface Piece {
 export type Track = 'picture' | 'sound';
 
 const MAGIC = 0x4a504331;
+const MAGIC_BYTES = [0x4a, 0x50, 0x43, 0x31] as const;
 const TRACKS: readonly Track[] = ['picture', 'sound'];
 const HEADER_BYTES = 48;
 const CHECKSUM_BYTES = 4;
@@ -79,7 +81,7 @@ export function encodePiece(piece: Piece): Uint8Array {
   return bytes;
 }
 
-export type PieceProblem = 'not_a_piece' | 'too_long' | 'damaged' | 'unknown_track';
+export type PieceProblem = 'not_a_piece' | 'too_long' | 'damaged' | 'unknown_track' | 'out_of_range';
 
 export interface DecodedPieces {
   readonly pieces: readonly Piece[];
@@ -105,13 +107,18 @@ export function decodePieces(bytes: Uint8Array): DecodedPieces {
     const track = TRACKS[view.getUint8(at + 4)];
     if (!track) return stop('unknown_track');
     const flags = view.getUint8(at + 5);
+    const number = Number(view.getBigUint64(at + 24));
+    const timeUs = Number(view.getBigUint64(at + 32));
+    // Beyond 2^53 - 1 a number is not exact, and two of them could look the same.
+    if (number < 1 || number > Number.MAX_SAFE_INTEGER || timeUs > Number.MAX_SAFE_INTEGER)
+      return stop('out_of_range');
     pieces.push({
       session: uuidAt(bytes, at + 8),
-      number: Number(view.getBigUint64(at + 24)),
+      number,
       track,
       key: (flags & KEY_FLAG) !== 0,
       slate: (flags & SLATE_FLAG) !== 0,
-      timeUs: Number(view.getBigUint64(at + 32)),
+      timeUs,
       durationUs: view.getUint32(at + 40),
       payload: bytes.subarray(at + HEADER_BYTES, checked),
     });
@@ -120,6 +127,22 @@ export function decodePieces(bytes: Uint8Array): DecodedPieces {
   const wrongStart = bytes.length - at >= 4 && view.getUint32(at) !== MAGIC;
   return stop(wrongStart ? 'not_a_piece' : null);
 }
+
+/** A file of pieces: see {@link ResyncReader}. */
+export const PIECE_FORMAT: FramedFormat<Piece> = {
+  decode(bytes) {
+    const { pieces, consumed, problem } = decodePieces(bytes);
+    return { items: pieces, consumed, isBroken: problem !== null };
+  },
+  sizeOf: ({ payload }) => PIECE_FRAME_BYTES + payload.length,
+  findStart(bytes, from) {
+    for (let at = bytes.indexOf(MAGIC_BYTES[0], from); at >= 0; at = bytes.indexOf(MAGIC_BYTES[0], at + 1)) {
+      if (MAGIC_BYTES.every((byte, i) => bytes[at + i] === byte)) return at;
+    }
+    return -1;
+  },
+  startBytes: 3,
+};
 
 function uuidAt(bytes: Uint8Array, at: number): string {
   const hex = Array.from(bytes.subarray(at, at + 16), (byte) => byte.toString(16).padStart(2, '0')).join('');

@@ -26,15 +26,43 @@ describe('what is under way on a line', () => {
 
   it('has been old all the time only if nothing came to an end meanwhile', () => {
     const line = new UnderWay();
+    line.sends(500, 0);
+    line.arrives(500, 90);
     // A picture takes 600 ms to get through, and nothing waits behind it.
-    line.sends(80_000, 0);
-    line.arrives(80_000, 600);
-    line.sends(2000, 610);
-    expect(line.takeLeastOldestMs(700)).toBe(0);
+    line.sends(80_000, 100);
+    line.arrives(80_500, 700);
+    line.sends(2000, 710);
+    expect(line.takeLeastWaitingMs(800)).toBe(0);
     // From here on everything waits.
-    expect(line.takeLeastOldestMs(1300)).toBe(690);
-    line.arrives(82_000, 1310);
-    expect(line.takeLeastOldestMs(1800)).toBe(0);
+    expect(line.takeLeastWaitingMs(1400)).toBe(690);
+    line.arrives(82_500, 1410);
+    expect(line.takeLeastWaitingMs(1900)).toBe(0);
+  });
+
+  it('does not wait on a long line, and does on one that carries too little, long or not', () => {
+    /** What a line of this length does that carries so much: the worst waiting in each half second. */
+    const worst = (lengthMs: number, carriesKbps: number) => {
+      const line = new UnderWay();
+      const arrivals: { atMs: number; bytes: number }[] = [];
+      const found: number[] = [];
+      let sent = 0;
+      let freeAtMs = 0;
+      for (let nowMs = 0; nowMs <= 12_000; nowMs += 20) {
+        for (; arrivals[0] && arrivals[0].atMs <= nowMs; arrivals.shift())
+          line.arrives(arrivals[0].bytes, nowMs);
+        // 4 Mbit/s, told of as soon as it is there.
+        line.sends(10_000, nowMs);
+        sent += 10_000;
+        freeAtMs = Math.max(freeAtMs, nowMs) + 80_000 / carriesKbps;
+        arrivals.push({ atMs: freeAtMs + lengthMs, bytes: sent });
+        if (nowMs % 500 === 0 && nowMs > 0) found.push(line.takeLeastWaitingMs(nowMs));
+      }
+      return Math.max(...found);
+    };
+    for (const lengthMs of [20, 150, 450, 900, 1800])
+      expect(worst(lengthMs, 20_000)).withContext(`${lengthMs} ms`).toBeLessThan(300);
+    for (const lengthMs of [20, 450, 900])
+      expect(worst(lengthMs, 2400)).withContext(`${lengthMs} ms, narrow`).toBeGreaterThan(500);
   });
 
   it('tells the rate at which it is sent, from the first second on', () => {
@@ -82,7 +110,7 @@ describe('what is under way on a line', () => {
             expect(line.bytes).toBeGreaterThanOrEqual(0);
             expect(line.oldestMs(nowMs)).toBeGreaterThanOrEqual(0);
             expect(line.sentKbps(nowMs)).toBeGreaterThanOrEqual(0);
-            expect(line.takeLeastOldestMs(nowMs)).toBeLessThanOrEqual(nowMs);
+            expect(line.takeLeastWaitingMs(nowMs)).toBeLessThanOrEqual(nowMs);
             expect(line.arrivedKbps ?? 0).toBeGreaterThanOrEqual(0);
           }
         },

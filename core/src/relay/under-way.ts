@@ -6,6 +6,13 @@ const LEAST_SPAN_MS = ARRIVED_WITHIN_MS / 4;
 /** What was just begun is taken to have gone on so long. */
 const LEAST_SENT_SPAN_MS = 1000;
 
+/** The shortest way over the line is taken from so long a time: a desk may go from one network to another. */
+const LENGTH_WITHIN_MS = 5 * 60_000;
+/** A line of usual length takes so long, the time until an arrival is told included. */
+export const USUAL_LENGTH_MS = 200;
+/** Before anything has come, so long says nothing: the line may be long. */
+const FIRST_ARRIVAL_MS = 2000;
+
 interface Mark {
   readonly atMs: number;
   /** Bytes up to here, counted from the beginning. */
@@ -25,6 +32,8 @@ export class UnderWay {
   private sentBytes = 0;
   private arrivedBytes = 0;
   private leastMs = Infinity;
+  /** The shortest times on the way, each until a shorter one comes or it is too old. */
+  private readonly lengths: { readonly atMs: number; readonly lengthMs: number }[] = [];
 
   /** Bytes that are on their way. */
   get bytes(): number {
@@ -42,7 +51,20 @@ export class UnderWay {
     this.arrivedBytes = Math.min(this.sentBytes, Math.max(this.arrivedBytes, bytes));
     this.arrived.push({ atMs: nowMs, bytes: this.arrivedBytes });
     while (this.arrived[0]!.atMs < nowMs - ARRIVED_WITHIN_MS) this.arrived.shift();
-    this.leastMs = Math.min(this.leastMs, this.oldestMs(nowMs));
+    const newest = this.sent.findLast(({ bytes: upTo }) => upTo <= this.arrivedBytes);
+    if (newest) this.noteLength(nowMs - newest.atMs, nowMs);
+    this.leastMs = Math.min(this.leastMs, this.waitingMs(nowMs));
+  }
+
+  /** How long what is sent takes to be told of when nothing waits; null: nothing has come yet. */
+  get lengthMs(): number | null {
+    return this.lengths[0]?.lengthMs ?? null;
+  }
+
+  private noteLength(lengthMs: number, atMs: number): void {
+    while (this.lengths.length > 0 && this.lengths.at(-1)!.lengthMs >= lengthMs) this.lengths.pop();
+    this.lengths.push({ atMs, lengthMs });
+    while (this.lengths[0]!.atMs < atMs - LENGTH_WITHIN_MS) this.lengths.shift();
   }
 
   /** How long ago the oldest of what has not come was sent; 0: all has come. */
@@ -51,12 +73,20 @@ export class UnderWay {
     return oldest ? nowMs - oldest.atMs : 0;
   }
 
+  /** How long the oldest has waited: what it would have been on its way anyway on a long line does not count. */
+  waitingMs(nowMs: number): number {
+    const oldestMs = this.oldestMs(nowMs);
+    const { lengthMs } = this;
+    if (lengthMs === null) return oldestMs > FIRST_ARRIVAL_MS ? oldestMs : 0;
+    return Math.max(0, oldestMs - Math.max(0, lengthMs - USUAL_LENGTH_MS));
+  }
+
   /**
-   * The least that {@link oldestMs} was since this was asked last. A large picture that takes its time is no narrow line:
+   * The least that {@link waitingMs} was since this was asked last. A large picture that takes its time is no narrow line:
    * what waits behind it comes to an end.
    */
-  takeLeastOldestMs(nowMs: number): number {
-    const least = Math.min(this.leastMs, this.oldestMs(nowMs));
+  takeLeastWaitingMs(nowMs: number): number {
+    const least = Math.min(this.leastMs, this.waitingMs(nowMs));
     this.leastMs = Infinity;
     return least;
   }

@@ -1,3 +1,5 @@
+import { USUAL_LENGTH_MS } from './under-way';
+
 /**
  * How much of a programme an uplink carries: what to send before the show, and what to send while it runs. All rates
  * are kbit/s of picture alone unless a name says otherwise.
@@ -59,6 +61,8 @@ function judged(neededKbps: number, uplinkKbps: number | null): RateAdvice['upli
   return uplinkKbps >= neededKbps * 2 ? 'plenty' : 'enough';
 }
 
+/** So much of the programme is always under way: the line's length, and the time until an arrival is told. */
+const USUALLY_WAITING_MS = USUAL_LENGTH_MS;
 /** Half a second of programme that waits in the line, and it carries too little. */
 const MOST_WAITING_MS = 500;
 /** Of what the line carries: the rest takes away what has piled up. */
@@ -74,7 +78,7 @@ const SETTLING_WINDOWS = 4;
 
 /** How it went lately; picture and sound together. */
 export interface UplinkSeen {
-  /** For so long the oldest of what was sent had not come, at the least within the window. */
+  /** For so long the oldest of what was sent had waited, at the least within the window: `UnderWay.takeLeastWaitingMs`. */
   readonly waitingMs: number;
   readonly sentKbps: number;
   /** What came over there; null: nobody said. */
@@ -123,14 +127,12 @@ export function followUplink(
 
 /** What may be under way on the backlog lane: enough to fill a wide line, and gone from a narrow one in a second. */
 const MOST_BACKLOG_BYTES = 300_000;
-/** So much of the programme is always under way: the line's length, and the time until an arrival is told. */
-const USUALLY_WAITING_MS = 200;
 
 /**
  * How many bytes of what was missed may be sent now. What is live goes first: the more of it waits, the less, and
  * nothing before its rate would have to come down for it ({@link followUplink}).
  *
- * @param liveWaitingMs how long ago the oldest of the programme that is under way was sent
+ * @param liveWaitingMs how long the oldest of the programme that is under way has waited: `UnderWay.waitingMs`
  * @param backlogWaitingBytes sent on the backlog lane, and not there yet
  */
 export function backlogRoom(liveWaitingMs: number, backlogWaitingBytes: number): number {

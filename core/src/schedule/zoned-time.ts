@@ -76,6 +76,24 @@ export function isZone(zone: string): boolean {
   }
 }
 
+/** What can be planned lies between these, both included: the years that four digits can say, from 1970 on. */
+export const FIRST_INSTANT_MS = 0;
+export const LAST_INSTANT_MS = Date.UTC(9999, 11, 31, 23, 59, 59, 999);
+
+/**
+ * An instant written as in RFC 3339, `2026-12-01T19:00Z` or with an offset, ms. Null: it is none, its day does not exist
+ * (31 February is not taken for 3 March), or it cannot be planned.
+ */
+export function readInstant(text: string): number | null {
+  if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d{1,3})?)?(Z|[+-]\d\d:\d\d)$/.test(text)) return null;
+  try {
+    const atMs = Temporal.Instant.from(text).epochMilliseconds;
+    return atMs >= FIRST_INSTANT_MS && atMs <= LAST_INSTANT_MS ? atMs : null;
+  } catch {
+    return null;
+  }
+}
+
 /** The wall time, `YYYY-MM-DDTHH:MM`, that a clock on the wall of `zone` shows at an instant. */
 export function wallTimeAt(atMs: number, zone: string): string {
   return formatLocal(Temporal.Instant.fromEpochMilliseconds(atMs).toZonedDateTimeISO(zone));

@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { phaseAt, PREPARE_FROM_MS, READY_FROM_MS, type ShowTimes } from './phase';
+import {
+  canBePutBack,
+  OFF_PLAN_MS,
+  offPlanMs,
+  phaseAt,
+  PREPARE_FROM_MS,
+  PUT_BACK_WITHIN_MS,
+  READY_FROM_MS,
+  type ShowTimes,
+} from './phase';
 
 const START = Date.UTC(2026, 10, 26, 19);
 const planned: ShowTimes = { startsAtMs: START, startedAtMs: null, endedAtMs: null };
@@ -41,4 +50,36 @@ describe('phaseAt', () => {
       }),
     );
   });
+});
+
+describe('offPlanMs', () => {
+  const table: [string, ShowTimes, number, number | null][] = [
+    ['two days early', planned, START - 2 * 86400e3, -2 * 86400e3],
+    ['a ms more than a quarter of an hour early', planned, START - OFF_PLAN_MS - 1, -OFF_PLAN_MS - 1],
+    ['a quarter of an hour early', planned, START - OFF_PLAN_MS, null],
+    ['on the minute', planned, START, null],
+    ['a quarter of an hour late', planned, START + OFF_PLAN_MS, null],
+    ['later than that', planned, START + OFF_PLAN_MS + 1, OFF_PLAN_MS + 1],
+    ['without a planned start', { ...planned, startsAtMs: null }, START, null],
+    ['begun, early as it was', { ...planned, startedAtMs: START - 86400e3 }, START - 86400e3, null],
+  ];
+  for (const [name, times, now, off] of table)
+    it(`${name}: ${off}`, () => {
+      expect(offPlanMs(times, now)).toBe(off);
+    });
+});
+
+describe('canBePutBack', () => {
+  const over: ShowTimes = { ...planned, startedAtMs: START, endedAtMs: START + 5 };
+  const table: [string, ShowTimes, number, boolean][] = [
+    ['planned', planned, START, false],
+    ['live', { ...over, endedAtMs: null }, START + 1, false],
+    ['just over', over, START + 5, true],
+    ['over for a day', over, START + 5 + PUT_BACK_WITHIN_MS, true],
+    ['over for longer', over, START + 6 + PUT_BACK_WITHIN_MS, false],
+  ];
+  for (const [name, times, now, can] of table)
+    it(`${name}: ${can}`, () => {
+      expect(canBePutBack(times, now)).toBe(can);
+    });
 });

@@ -26,6 +26,27 @@ export const PREPARE_FROM_MS = 7 * 24 * HOUR;
 /** From here on the desk is opened and the line is tested: two hours before the start. */
 export const READY_FROM_MS = 2 * HOUR;
 
+/** Whoever starts a show further from its planned start than this may have taken it for another: 15 minutes. */
+export const OFF_PLAN_MS = HOUR / 4;
+
+/**
+ * How far from its planned start a show would begin at `nowMs`, in ms; negative: it would be early. Null: near enough, no
+ * start is planned, or it has begun already.
+ */
+export function offPlanMs({ startsAtMs, startedAtMs }: ShowTimes, nowMs: number): number | null {
+  if (startsAtMs === null || startedAtMs !== null) return null;
+  const off = nowMs - startsAtMs;
+  return Math.abs(off) > OFF_PLAN_MS ? off : null;
+}
+
+/** Whoever started a show by mistake notices within a day; later it is history, with figures that would be lost. */
+export const PUT_BACK_WITHIN_MS = 24 * HOUR;
+
+/** Whether a show that is over can be put back to planned. */
+export function canBePutBack({ startedAtMs, endedAtMs }: ShowTimes, nowMs: number): boolean {
+  return startedAtMs !== null && endedAtMs !== null && nowMs - endedAtMs <= PUT_BACK_WITHIN_MS;
+}
+
 /**
  * The phase of a show at `nowMs`. Going live and ending are things somebody did; the phases before follow from
  * how near the start is. A show that was never started stays `ready` and is `overdue`: a booked time starts

@@ -1,3 +1,4 @@
+import type { FramedFormat } from '../resync-reader';
 import { configurationRecord, withLengths, type ParameterSets } from './h264';
 
 /**
@@ -141,6 +142,40 @@ export function decodeTags(bytes: Uint8Array): DecodedTags {
     at = end + BACK_POINTER_BYTES;
   }
   return stop(null);
+}
+
+/** Longer than any tag of a programme, and shorter than what random bytes mostly claim. */
+const LONGEST_BODY_BYTES = 4 * 1024 * 1024;
+
+/**
+ * The tags of a file, behind its header: see `ResyncReader`. A tag has no mark of its own: it is known by its kind, its
+ * stream id of 0 and the back pointer behind it.
+ */
+export const TAG_FORMAT: FramedFormat<FlvTag> = {
+  decode(bytes) {
+    const { tags, consumed, problem } = decodeTags(bytes);
+    return { items: tags, consumed, isBroken: problem !== null || claimsTooMuch(bytes, consumed) };
+  },
+  sizeOf: ({ body }) => TAG_HEADER_BYTES + body.length + BACK_POINTER_BYTES,
+  findStart(bytes, from) {
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    for (let at = from; at + TAG_HEADER_BYTES <= bytes.length; at++) {
+      if (!isTagKind(bytes[at]!) || (view.getUint32(at + 7) & 0xff_ffff) !== 0) continue;
+      const length = view.getUint32(at) & MAX_BODY_BYTES;
+      const end = at + TAG_HEADER_BYTES + length;
+      if (length > LONGEST_BODY_BYTES) continue;
+      if (end + BACK_POINTER_BYTES > bytes.length || view.getUint32(end) === TAG_HEADER_BYTES + length)
+        return at;
+    }
+    return -1;
+  },
+  startBytes: TAG_HEADER_BYTES - 1,
+};
+
+function claimsTooMuch(bytes: Uint8Array, at: number): boolean {
+  if (bytes.length - at < 4) return false;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return (view.getUint32(at) & MAX_BODY_BYTES) > LONGEST_BODY_BYTES;
 }
 
 function isTagKind(kind: number): kind is TagKind {

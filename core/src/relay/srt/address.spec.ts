@@ -38,6 +38,7 @@ describe('an address of SRT', () => {
     ['srt://ingest.example:9000?passphrase=short', 'passphrase_length'],
     ['srt://ingest.example:9000?streamid=hall%0Amode=listener', 'key_control'],
     [`srt://ingest.example:9000?streamid=${'a'.repeat(513)}`, 'stream_id_length'],
+    [`srt://ingest.example:9000?streamid=${'ä'.repeat(257)}`, 'stream_id_length'],
   ] as const;
   for (const [text, problem] of WRONG) {
     it(`${text.slice(0, 60)} is none: ${problem}`, () =>

@@ -1,3 +1,5 @@
+import { countText } from '../../listings/count-text';
+
 /**
  * Where an SRT stream goes. What lets it in (stream id and passphrase) stands apart, as its key: see {@link SrtKey}.
  * We call, the place listens; the other ways round are refused, since they would open a door here.
@@ -13,7 +15,7 @@ export interface SrtAddress {
 
 /** What a place gives beside the address; both can be empty. */
 export interface SrtKey {
-  /** Names the stream over there (SRT, "Access Control"): up to 512 characters. */
+  /** Names the stream over there (SRT, "Access Control"): up to 512 bytes of UTF-8. */
   readonly streamId: string;
   /** Encrypts the stream: empty, or 10 to 79 characters. */
   readonly passphrase: string;
@@ -36,7 +38,8 @@ export type SrtTarget =
 export const SRT_LATENCY_MS = 200;
 const MOST_LATENCY_MS = 8000;
 export const PASSPHRASE_LENGTH = { least: 10, most: 79 } as const;
-const STREAM_ID_MAX = 512;
+/** What the handshake's extension has room for (SRT draft, 3.2.1.3). */
+const STREAM_ID_MAX_BYTES = 512;
 
 const ADDRESS = /^srt:\/\/(\[[0-9a-f:.]+\]|[^\s/:?#@[\]]+)(?::(\d{1,5}))?\/?(?:\?([^#]*))?$/i;
 
@@ -79,7 +82,7 @@ export function parseSrtAddress(text: string): SrtAddress | null {
 export function problemOfKey({ streamId, passphrase }: SrtKey): SrtProblem | null {
   // Each is handed on as a line.
   if (/\p{Cc}/u.test(streamId + passphrase)) return 'key_control';
-  if (streamId.length > STREAM_ID_MAX) return 'stream_id_length';
+  if (countText(streamId, 'utf8_byte') > STREAM_ID_MAX_BYTES) return 'stream_id_length';
   const { least, most } = PASSPHRASE_LENGTH;
   return passphrase !== '' && (passphrase.length < least || passphrase.length > most)
     ? 'passphrase_length'

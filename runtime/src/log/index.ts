@@ -1,0 +1,2 @@
+export { LineSink } from './line-sink';
+export { describeError, makeLog, RecentLines, standardOutput } from './log';

@@ -1,0 +1,7 @@
+import type { Bench } from './main';
+import { benchOfPart } from './part';
+
+export const floods: Bench = {
+  about: 'precision and recall of floods in labelled hours, and what one message costs',
+  run: () => benchOfPart('core/src/bench/floods-bench.ts'),
+};
