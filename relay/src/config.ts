@@ -26,7 +26,14 @@ export interface RelayConfig {
   readonly allowLocalPlaces: boolean;
   readonly https: { readonly certFile: string; readonly keyFile: string } | null;
   readonly logLevel: string;
+  /**
+   * The server has to be back for so long before a desk whose ticket ran out is cut, ms: a page in the background asks for
+   * another only once a minute.
+   */
+  readonly renewLeewayMs: number;
 }
+
+const RENEW_LEEWAY_MS = 120_000;
 
 export function readRelayConfig(environment: NodeJS.ProcessEnv): RelayConfig {
   const parsed = Environment.safeParse(environment);
@@ -47,5 +54,6 @@ export function readRelayConfig(environment: NodeJS.ProcessEnv): RelayConfig {
         ? { certFile: env.JUNCTA_HTTPS_CERT, keyFile: env.JUNCTA_HTTPS_KEY }
         : null,
     logLevel: env.JUNCTA_LOG_LEVEL,
+    renewLeewayMs: RENEW_LEEWAY_MS,
   };
 }

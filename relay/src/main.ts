@@ -1,10 +1,10 @@
-import pino from 'pino';
+import { makeLog } from '@juncta/runtime/log';
 import { readRelayConfig } from './config';
 import { Relay } from './relay';
 
 async function main(): Promise<void> {
   const config = readRelayConfig(process.env);
-  const log = pino({ name: 'relay', level: config.logLevel });
+  const log = makeLog('relay', config.logLevel);
   const running = await Relay.start(config, log);
   log.info({ port: running.port, controlPort: running.controlPort }, 'listening');
   let closing = false;

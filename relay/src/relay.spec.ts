@@ -3,17 +3,17 @@ import type { Piece } from '@juncta/core/relay';
 import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
-import { readSession } from './intake/session-store';
+import { storedPackets } from './testing/stored';
 import { TestDesk } from './testing/desk';
 import { makeMedia, piecesOf, slatePieces, type Media } from './testing/media';
 import { openPlace, until, type Place } from './testing/place';
 import { longestStep, probe, rises } from './testing/probe';
-import { openRig, type Rig } from './testing/rig';
+import { openRig, type InnerRig } from './testing/rig';
 
 /** From a desk's pieces to a place outside and a recording, over the network, with real media. */
 describe('the relay', () => {
   let place: Place;
-  let rig: Rig;
+  let rig: InnerRig;
   let media: Media;
   const destination = randomUUID();
 
@@ -238,7 +238,7 @@ describe('the relay', () => {
     const pieces = piecesOf(media, session).slice(-60);
     back.sendAll(pieces);
     await until('they are on disk', () => back.acknowledged === pieces.at(-1)!.number);
-    const stored = await readSession(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
+    const stored = await storedPackets(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
     expect(stored.at(-1)!.number).toBe(pieces.at(-1)!.number);
     back.kill();
     await second.running.close();

@@ -18,6 +18,8 @@ import { makeSilence, type Silence } from './sound/opus-to-aac';
 /** Splicers and feeds are driven so often: well under a picture's time apart would only cost more. */
 const TICK_MS = 20;
 const LOAD_EVERY_MS = 1000;
+/** Of TLS: whoever connects and does not speak it. */
+const HANDSHAKE_MS = 5000;
 const DEATH_AFTER_MS = 100;
 
 export interface RunningRelay {
@@ -58,9 +60,16 @@ export class Relay {
     const nothing = (_req: IncomingMessage, res: ServerResponse) => res.writeHead(404).end();
     const { https } = config;
     const outside = https
-      ? createHttpsServer({ cert: readFileSync(https.certFile), key: readFileSync(https.keyFile) }, nothing)
+      ? createHttpsServer(
+          {
+            cert: readFileSync(https.certFile),
+            key: readFileSync(https.keyFile),
+            handshakeTimeout: HANDSHAKE_MS,
+          },
+          nothing,
+        )
       : createServer(nothing);
-    relay.sockets = new PieceSockets(outside, relay, config.secret, log);
+    relay.sockets = new PieceSockets(outside, https !== null, relay, config.secret, log);
     await listen(outside, config.port, config.host);
     await listen(inside, config.controlPort, '127.0.0.1');
     const ticking = setInterval(() => relay.tick(), TICK_MS);
@@ -108,11 +117,19 @@ export class Relay {
     return programme;
   }
 
-  /** Somebody takes over the composing of a show: whoever did it before is told. */
-  setEpoch(showId: string, epoch: number): void {
+  /** Somebody takes over the composing of a show, or whoever did it may not any longer: they are told. */
+  setEpoch(showId: string, epoch: number, isRevoked: boolean): void {
     const programme = this.of(showId);
     programme.epoch = Math.max(programme.epoch, epoch);
-    this.sockets?.dropOlder(showId, epoch);
+    if (isRevoked) {
+      programme.revokedBelow = Math.max(programme.revokedBelow, epoch);
+      this.sockets?.dropRevoked(showId, epoch);
+    } else this.sockets?.dropOlder(showId, epoch);
+  }
+
+  get canRenew(): boolean {
+    const sinceMs = this.control?.followedSinceMs ?? null;
+    return sinceMs !== null && Date.now() - sinceMs >= this.config.renewLeewayMs;
   }
 
   /** One after the other: two at once would measure each other. */

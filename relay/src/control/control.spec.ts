@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { rangeOf } from './control';
-import { openRig, type Rig } from '../testing/rig';
+import { openRig, type InnerRig } from '../testing/rig';
 
 describe('the control door', () => {
-  let rig: Rig;
+  let rig: InnerRig;
   beforeAll(async () => {
     rig = await openRig();
   });

@@ -49,6 +49,9 @@ export class Control {
     this.reporting = setInterval(() => this.tell(), REPORT_EVERY_MS);
   }
 
+  /** Since when a server follows, by the machine's clock; null: none does. */
+  followedSinceMs: number | null = null;
+
   /** Everybody who follows hears of it, a moment later. */
   changed(): void {
     this.gathering ??= setTimeout(() => {
@@ -118,9 +121,11 @@ export class Control {
     switch (doing) {
       case 'GET ':
         break;
-      case 'PUT lease':
-        this.relay.setEpoch(showId, (await body(req, LeaseWish)).epoch);
+      case 'PUT lease': {
+        const { epoch, isRevoked } = await body(req, LeaseWish);
+        this.relay.setEpoch(showId, epoch, isRevoked);
         break;
+      }
       case 'PUT run':
         programme.beginRun((await body(req, RunWish)).runId);
         break;
@@ -178,7 +183,11 @@ export class Control {
   private follow(res: ServerResponse): void {
     res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' });
     this.listeners.add(res);
-    res.once('close', () => this.listeners.delete(res));
+    this.followedSinceMs ??= Date.now();
+    res.once('close', () => {
+      this.listeners.delete(res);
+      if (this.listeners.size === 0) this.followedSinceMs = null;
+    });
     res.write(line(this.relay.report()));
   }
 

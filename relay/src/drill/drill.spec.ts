@@ -6,13 +6,13 @@ import path from 'node:path';
 import { TestDesk } from '../testing/desk';
 import { makeMedia, piecesOf, slatePieces, type Media } from '../testing/media';
 import { until } from '../testing/place';
-import { openRig, type Rig } from '../testing/rig';
+import { openRig, type InnerRig } from '../testing/rig';
 
 const PATIENT = { arrival: 'public', patienceS: 60, then: 'event_ends', cleanEndEnds: true } as const;
 const HELD = { arrival: 'held', patienceS: 90, then: 'gap', cleanEndEnds: false } as const;
 
 describe('a drill', () => {
-  let rig: Rig;
+  let rig: InnerRig;
   let media: Media;
   let desk: TestDesk;
   const [one, two] = [randomUUID(), randomUUID()];
@@ -117,16 +117,19 @@ describe('a drill', () => {
     await seen(two, 'picture', 2);
     await ask('POST', '/end');
     const { places: told } = await report();
-    const log = readFileSync(path.join(rig.dir, `drill-${rig.showId}.arrivals.csv`), 'utf8')
-      .trim()
-      .split('\n');
-    for (const { destinationId, timeline } of told) {
-      const arrived = log
+    const arrivedAt = (place: string) =>
+      readFileSync(path.join(rig.dir, `drill-${rig.showId}.arrivals.csv`), 'utf8')
+        .trim()
+        .split('\n')
         .map((line) => line.split(','))
-        .flatMap(([, place, count]) => (place === destinationId ? Number(count) : []));
+        .flatMap(([, at, count]) => (at === place ? Number(count) : []));
+    for (const { destinationId, timeline } of told) {
       const seconds = timeline.flatMap(({ seen: what, seconds }) =>
         Array.from({ length: seconds }, () => what),
       );
+      // Written beside everything else: the last lines may still be on their way to the disk.
+      await until('all is written down', () => arrivedAt(destinationId).length >= seconds.length);
+      const arrived = arrivedAt(destinationId);
       expect(arrived.length).toBe(seconds.length);
       expect(seconds.filter((what) => what === 'frozen').length).toBeGreaterThanOrEqual(3);
       seconds.forEach((what, second) => {

@@ -1,11 +1,11 @@
 import type { LineTestReport, RoundTrips } from '@juncta/contract/relay';
 import type * as z from 'zod/mini';
 import { openPlace, until, type Place } from '../testing/place';
-import { openRig, type Rig } from '../testing/rig';
+import { openRig, type InnerRig } from '../testing/rig';
 import { testLine } from './line-test';
 
 describe('a test of the line', () => {
-  let rig: Rig;
+  let rig: InnerRig;
   let place: Place;
   beforeAll(async () => {
     [rig, place] = await Promise.all([openRig(), openPlace()]);

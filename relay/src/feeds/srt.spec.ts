@@ -6,14 +6,14 @@ import { TestDesk } from '../testing/desk';
 import { makeMedia, piecesOf, slatePieces } from '../testing/media';
 import { until } from '../testing/place';
 import { longestStep, probe, rises } from '../testing/probe';
-import { openRig, type Rig } from '../testing/rig';
+import { openRig, type InnerRig } from '../testing/rig';
 import { openSrtPlace, type SrtPlace } from '../testing/srt-place';
 import { refusalIn } from './srt-connection';
 
 const PASSPHRASE = 'as long as a passphrase';
 
 describe('SRT', () => {
-  let rig: Rig;
+  let rig: InnerRig;
   const places: SrtPlace[] = [];
   beforeEach(async () => {
     rig = await openRig();

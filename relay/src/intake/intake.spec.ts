@@ -1,16 +1,21 @@
+import { TICKET_GRACE_MS } from '@juncta/contract/relay';
 import { encodePiece, type Piece } from '@juncta/core/relay';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync, appendFileSync } from 'node:fs';
+import { appendFileSync, mkdtempSync, readdirSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { indexSession } from '../recordings/session-reader';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { readSession, SessionStore } from './session-store';
+import { connect } from 'node:net';
+import WebSocket from 'ws';
+import { SessionStore } from './session-store';
+import { storedPackets } from '../testing/stored';
 import { TestDesk } from '../testing/desk';
 import { bytesOf, makeMedia, piecesOf, type Media } from '../testing/media';
 import { until } from '../testing/place';
-import { openRig, type Rig } from '../testing/rig';
+import { openRig, type InnerRig } from '../testing/rig';
 
 describe('the pieces’ door', () => {
-  let rig: Rig;
+  let rig: InnerRig;
   let media: Media;
   let session: string;
   let desk: TestDesk;
@@ -48,7 +53,7 @@ describe('the pieces’ door', () => {
       () => desk.answers.filter((answer) => answer.type === 'acknowledged' && answer.number === 6).length > 0,
     );
     const runId = (await rig.report()).runId!;
-    const stored = await readSession(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
+    const stored = await storedPackets(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
     expect(stored.map(({ number }) => number)).toEqual(pieces.map(({ number }) => number));
     expect(Buffer.from(stored[3]!.payload).equals(pieces[3]!.payload)).toBeTrue();
   });
@@ -118,7 +123,7 @@ describe('the pieces’ door', () => {
   for (const [name, ticket] of [
     ['without a ticket', () => 'x'],
     ['with a ticket that somebody else signed', () => `${rig.ticket().split('.')[0]!}.AAAA`],
-    ['with one whose time is over', () => rig.ticket({ expiresAtMs: Date.now() - 1 })],
+    ['with one that ran out days ago', () => rig.ticket({ expiresAtMs: Date.now() - TICKET_GRACE_MS - 1 })],
     [
       'with one for another show under our signature',
       () => `${rig.ticket({ showId: randomUUID() }).split('.')[0]!}.${rig.ticket().split('.')[1]!}`,
@@ -129,6 +134,69 @@ describe('the pieces’ door', () => {
       await refused('ticket');
     });
   }
+
+  describe('with a ticket that has run out', () => {
+    /** As the server does: follows the relay's reports. */
+    const follow = async () => {
+      const following = new AbortController();
+      const response = await rig.ask('/control/changes', { signal: following.signal });
+      void response.text().catch(() => undefined);
+      return following;
+    };
+    const over = () => rig.ticket({ epoch: ++epoch, expiresAtMs: Date.now() - 1 });
+
+    it('lets a desk in while the server is away, since nobody could renew it, and cuts it once one could', async () => {
+      await welcome(over());
+      expect(desk.answers[0]).toEqual({ type: 'welcome' });
+      const server = await follow();
+      await refused('ticket');
+      await welcome(over());
+      await refused('ticket');
+      server.abort();
+      await until('the server is not heard', async () => {
+        await welcome(over());
+        return desk.refusal === undefined;
+      });
+    }, 20_000);
+
+    it('keeps a desk that renews it, and takes no ticket of another', async () => {
+      const deskId = randomUUID();
+      const server = await follow();
+      epoch += 1;
+      await welcome(rig.ticket({ epoch, deskId, expiresAtMs: Date.now() + 1000 }));
+      const expiresAtMs = Date.now() + 60_000;
+      desk.say({ type: 'renew', ticket: rig.ticket({ epoch, deskId, expiresAtMs }) });
+      desk.sendAll(piecesOf(media, session).slice(0, 5));
+      await until('what it sends is taken', () => desk.acknowledged === 5);
+      // The desks are looked at every 2 s.
+      const other = await TestDesk.open(
+        rig.port,
+        rig.ticket({ epoch, deskId: randomUUID(), expiresAtMs: Date.now() + 500 }),
+        randomUUID(),
+        { lane: 'backlog' },
+      );
+      await until('one that does not is cut', () => other.refusal === 'ticket');
+      expect(desk.refusal).toBeUndefined();
+      desk.say({ type: 'renew', ticket: rig.ticket({ epoch, expiresAtMs }) });
+      await refused('ticket');
+      server.abort();
+    }, 20_000);
+  });
+
+  it('cuts every line of whoever may not compose any longer, and lets none of them in', async () => {
+    const old = rig.ticket({ epoch: ++epoch });
+    await welcome(old);
+    const backlog = await TestDesk.open(rig.port, old, session, { lane: 'backlog' });
+    await until('both are welcome', () => backlog.answers.length > 0);
+    await rig.order('PUT', '/lease', { epoch: ++epoch, isRevoked: true });
+    await until('both are cut', () => desk.refusal === 'ticket' && backlog.refusal === 'ticket');
+    for (const lane of ['live', 'backlog']) {
+      await welcome(old, { lane });
+      await refused('ticket');
+    }
+    await welcome(rig.ticket({ epoch }));
+    expect(desk.answers[0]).toEqual({ type: 'welcome' });
+  });
 
   it('lets a desk take over, and tells the one before', async () => {
     await welcome(rig.ticket({ epoch: epoch + 5 }));
@@ -144,6 +212,26 @@ describe('the pieces’ door', () => {
     expect(desk.refusal).toBeUndefined();
     epoch += 6;
   });
+
+  it('lets a desk in while hundreds of sockets are open that say nothing', async () => {
+    const url = `ws://127.0.0.1:${rig.port}/pieces`;
+    const silent = Array.from({ length: 200 }, () => new WebSocket(url).on('error', () => undefined));
+    const raw = Array.from({ length: 100 }, () =>
+      connect(rig.port, '127.0.0.1').on('error', () => undefined),
+    );
+    const open = () => silent.filter(({ readyState }) => readyState === WebSocket.OPEN).length;
+    const isOver = () => silent.every(({ readyState }) => readyState === WebSocket.CLOSED);
+    await until('they have come', () => open() > 0 || isOver());
+    await welcome();
+    expect(desk.answers[0]).toEqual({ type: 'welcome' });
+    desk.sendAll(piecesOf(media, session).slice(0, 5));
+    await until('what it sends is taken', () => desk.acknowledged === 5);
+    await until(
+      'they are closed, and the desk is not',
+      () => isOver() && raw.every(({ destroyed }) => destroyed),
+    );
+    expect(desk.closeCode).toBeNull();
+  }, 20_000);
 
   it('refuses another size within a show', async () => {
     await welcome();
@@ -170,16 +258,49 @@ describe('a session on disk', () => {
   beforeEach(() => (dir = mkdtempSync(path.join(tmpdir(), 'juncta-session-'))));
   afterEach(() => rmSync(dir, { recursive: true, force: true }));
 
-  it('is read up to where a crash cut it, and goes on after it', async () => {
-    const whole = [1, 2, 3].map((number) => Buffer.from(encodePiece(piece(number))));
-    writeFileSync(path.join(dir, 'live.jpc'), Buffer.concat(whole).subarray(0, -5));
-    expect((await readSession(dir)).map(({ number }) => number)).toEqual([1, 2]);
+  const numbers = async () => (await storedPackets(dir)).map(({ number }) => number);
+  const keep = async (...kept: number[]) => {
     const acknowledged: number[] = [];
     const store = await SessionStore.open(dir, () => undefined);
-    store.add('live', piece(3), encodePiece(piece(3)), (_lane, number) => acknowledged.push(number));
+    for (const number of kept)
+      store.add('live', piece(number), encodePiece(piece(number)), (_lane, last) => acknowledged.push(last));
+    await until('the last is acknowledged', () => acknowledged.at(-1) === kept.at(-1));
     await store.close();
-    expect((await readSession(dir)).map(({ number }) => number)).toEqual([1, 2, 3]);
-    expect(readFileSync(path.join(dir, 'live.jpc')).length).toBe(Buffer.concat(whole).length);
+  };
+
+  it('is read up to where a crash cut it, and goes on in a file of the next life', async () => {
+    const whole = [1, 2, 3].map((number) => Buffer.from(encodePiece(piece(number))));
+    writeFileSync(path.join(dir, 'live.jpc'), Buffer.concat(whole).subarray(0, -5));
+    expect(await numbers()).toEqual([1, 2]);
+    await keep(2, 3);
+    await keep(4);
+    expect(await numbers()).toEqual([1, 2, 3, 4]);
+    expect(readdirSync(dir).sort()).toEqual(['live-2.jpc', 'live-3.jpc', 'live.jpc']);
+  });
+
+  it('acknowledges at once in the next life, however much the last one left', async () => {
+    // 3 GB with nothing in it: read as a whole it would be refused, and read at all it would take seconds.
+    writeFileSync(path.join(dir, 'live.jpc'), '');
+    truncateSync(path.join(dir, 'live.jpc'), 3 * 1024 ** 3);
+    await keep(1);
+    expect(readdirSync(dir).sort()).toEqual(['live-2.jpc', 'live.jpc']);
+  });
+
+  it('loses only the damaged packet', async () => {
+    const bytes = Buffer.concat([1, 2, 3, 4].map((number) => encodePiece(piece(number))));
+    bytes[60]! ^= 1;
+    writeFileSync(path.join(dir, 'live.jpc'), bytes);
+    expect(await numbers()).toEqual([1, 3, 4]);
+    expect((await indexSession(dir)).damagedBytes).toBe(bytes.length / 4);
+  });
+
+  it('is put in order, however often its line broke', async () => {
+    const shuffled = [40, 41, 42, 10, 11, 43, 1, 2, 3, 44];
+    writeFileSync(
+      path.join(dir, 'live.jpc'),
+      Buffer.concat(shuffled.map((number) => encodePiece(piece(number)))),
+    );
+    expect(await numbers()).toEqual([...shuffled].sort((a, b) => a - b));
   });
 
   it('puts both lanes in order', async () => {
@@ -188,6 +309,6 @@ describe('a session on disk', () => {
       path.join(dir, 'backlog.jpc'),
       Buffer.concat([piece(2), piece(3), piece(4)].map(encodePiece)),
     );
-    expect((await readSession(dir)).map(({ number }) => number)).toEqual([1, 2, 3, 4]);
+    expect((await storedPackets(dir)).map(({ number }) => number)).toEqual([1, 2, 3, 4]);
   });
 });

@@ -1,5 +1,6 @@
 import {
   DeskWish,
+  TICKET_GRACE_MS,
   MAX_MESSAGE_BYTES,
   MEASURE_MOST_BYTES,
   MEASURE_MOST_MS,
@@ -9,7 +10,9 @@ import {
 } from '@juncta/contract/relay';
 import { SLOW_UPLINK_KBPS } from '@juncta/core/drill';
 import { decodePieces, PIECE_FRAME_BYTES } from '@juncta/core/relay';
+import { PendingConnections } from '@juncta/runtime/connections';
 import type { Server } from 'node:http';
+import type { Socket } from 'node:net';
 import type { Logger } from 'pino';
 import { WebSocketServer, type RawData, type WebSocket } from 'ws';
 import type * as z from 'zod/mini';
@@ -18,16 +21,27 @@ import { readTicket } from './ticket';
 
 /** What of a desk's pieces has come is told so often. */
 const TELL_EVERY_MS = 100;
-/** Whoever connects and says nothing is not kept waiting for. */
-const HELLO_PATIENCE_MS = 5000;
+/** A desk says who it is as soon as its socket is open. Each desk has three lines at the most. */
+const PENDING = { total: 64, perAddress: 16, patienceMs: 3000 } as const;
 /** A desk is asked so often whether it is still there; one answer may be missing. */
 const PING_EVERY_MS = 2000;
-const MOST_CONNECTIONS = 200;
+/** Desks that were let in, with all their lanes. */
+const MOST_ADMITTED = 200;
 const CLOSE = { policy: 1008, normal: 1000 } as const;
 
 export interface Programmes {
   /** The show's programme, made when it is first asked for. */
   of(showId: string): Programme;
+  /** Whether the server has followed the relay for long enough that every desk could renew its ticket. */
+  readonly canRenew: boolean;
+}
+
+/** A socket that was let in, and by which ticket. */
+interface Admitted {
+  readonly showId: string;
+  readonly deskId: string;
+  readonly epoch: number;
+  expiresAtMs: number;
 }
 
 type Wish = z.infer<typeof DeskWish>;
@@ -47,9 +61,12 @@ export class PieceSockets {
   private readonly server: WebSocketServer;
   private readonly composing = new Map<string, { socket: WebSocket; epoch: number }>();
   private readonly pinging: NodeJS.Timeout;
+  private readonly pending = new PendingConnections<Socket>(PENDING);
 
   constructor(
     http: Server,
+    /** Whether it serves HTTPS. */
+    tls: boolean,
     private readonly programmes: Programmes,
     private readonly secret: string,
     private readonly log: Logger,
@@ -59,15 +76,22 @@ export class PieceSockets {
       maxPayload: MAX_MESSAGE_BYTES,
       perMessageDeflate: false,
     });
+    // From the first byte on: a connection that never asks for anything is one that says nothing, too.
+    http.on(tls ? 'secureConnection' : 'connection', (socket: Socket) => {
+      this.pending.add(socket, socket.remoteAddress ?? '', () => socket.destroy());
+      socket.once('close', () => this.pending.remove(socket));
+    });
     http.on('upgrade', (req, socket, head) => {
       const known = req.url?.split('?')[0] === '/pieces';
-      if (!known || this.server.clients.size >= MOST_CONNECTIONS) {
+      if (!known || this.admitted.size >= MOST_ADMITTED) {
         socket.end(
           `HTTP/1.1 ${known ? '503 Service Unavailable' : '404 Not Found'}\r\nConnection: close\r\n\r\n`,
         );
         return;
       }
-      this.server.handleUpgrade(req, socket, head, (open) => this.greet(open));
+      this.server.handleUpgrade(req, socket, head, (open) =>
+        this.greet(open, () => this.pending.remove(req.socket)),
+      );
     });
     const waiting = new WeakSet<WebSocket>();
     this.pinging = setInterval(() => {
@@ -80,6 +104,7 @@ export class PieceSockets {
         socket.once('pong', () => waiting.delete(socket));
         socket.ping();
       }
+      this.dropExpired();
     }, PING_EVERY_MS);
   }
 
@@ -89,19 +114,31 @@ export class PieceSockets {
     if (now && now.epoch < epoch) refuse(now.socket, 'taken_over');
   }
 
+  /** Whoever came with a lower epoch may send nothing any longer, on no lane. */
+  dropRevoked(showId: string, epoch: number): void {
+    for (const [socket, of] of this.admitted)
+      if (of.showId === showId && of.epoch < epoch) refuse(socket, 'ticket');
+  }
+
+  /** A desk that does not renew its ticket is signed out, whether or not anybody told us. */
+  private dropExpired(): void {
+    if (!this.programmes.canRenew) return;
+    for (const [socket, { expiresAtMs }] of this.admitted)
+      if (expiresAtMs < Date.now()) refuse(socket, 'ticket');
+  }
+
   /** For a drill: whoever composes this show loses the line, and gets none for so long. */
   cutUplink(showId: string, ms: number): void {
     this.cutUntilMs.set(showId, Date.now() + ms);
-    for (const [socket, of] of this.shows) if (of === showId) socket.terminate();
+    for (const [socket, of] of this.admitted) if (of.showId === showId) socket.terminate();
   }
   private readonly cutUntilMs = new Map<string, number>();
-  /** The show of each socket that was let in. */
-  private readonly shows = new Map<WebSocket, string>();
+  private readonly admitted = new Map<WebSocket, Admitted>();
 
   /** For a drill: as if the line carried no more than {@link SLOW_UPLINK_KBPS}. */
   slowUplink(showId: string, ms: number): void {
     const untilMs = Date.now() + ms;
-    for (const [socket, of] of this.shows) if (of === showId) slowDown(socket, untilMs);
+    for (const [socket, of] of this.admitted) if (of.showId === showId) slowDown(socket, untilMs);
   }
 
   close(): void {
@@ -110,22 +147,21 @@ export class PieceSockets {
     this.server.close();
   }
 
-  private greet(socket: WebSocket): void {
-    const late = setTimeout(() => refuse(socket, 'not_understood'), HELLO_PATIENCE_MS);
+  /** @param admitted it has said who it is, and may stay */
+  private greet(socket: WebSocket, admitted: () => void): void {
     socket.on('error', (error) => this.log.debug({ err: error }, 'a desk’s socket'));
-    socket.once('close', () => clearTimeout(late));
     socket.once('message', (data, binary) => {
-      clearTimeout(late);
       const wish = binary ? null : readWish(data);
-      if (wish?.type === 'measure') this.measure(socket, wish.ticket);
+      if (wish?.type === 'measure') this.measure(socket, wish.ticket, admitted);
       else if (wish?.type !== 'hello') refuse(socket, 'not_understood');
-      else this.admit(socket, wish);
+      else this.admit(socket, wish, admitted);
     });
   }
 
   /** Counts what comes, and keeps none of it. */
-  private measure(socket: WebSocket, ticketText: string): void {
+  private measure(socket: WebSocket, ticketText: string, admitted: () => void): void {
     if (!readTicket(ticketText, this.secret, Date.now())) return refuse(socket, 'ticket');
+    admitted();
     let bytes = 0;
     const over = setTimeout(() => socket.close(CLOSE.normal), MEASURE_MOST_MS);
     socket.once('close', () => clearTimeout(over));
@@ -138,15 +174,20 @@ export class PieceSockets {
     answer(socket, { type: 'welcome' });
   }
 
-  private admit(socket: WebSocket, hello: Hello): void {
-    const ticket = readTicket(hello.ticket, this.secret, Date.now());
+  private admit(socket: WebSocket, hello: Hello, admitted: () => void): void {
+    const graceMs = this.programmes.canRenew ? 0 : TICKET_GRACE_MS;
+    const ticket = readTicket(hello.ticket, this.secret, Date.now(), graceMs);
     if (!ticket) return refuse(socket, 'ticket');
     if (Date.now() < (this.cutUntilMs.get(ticket.showId) ?? 0)) return socket.terminate();
     const programme = this.programmes.of(ticket.showId);
-    this.shows.set(socket, ticket.showId);
-    socket.once('close', () => this.shows.delete(socket));
     const { lane } = hello;
-    // The backlog of a desk that was taken over is still wanted: it completes the clean recording.
+    // The backlog of a desk that was taken over is still wanted: it completes the clean recording. Not so of one that may
+    // not send any longer.
+    if (ticket.epoch < programme.revokedBelow) return refuse(socket, 'ticket');
+    admitted();
+    const admission: Admitted = { ...ticket };
+    this.admitted.set(socket, admission);
+    socket.once('close', () => this.admitted.delete(socket));
     if (lane === 'live') {
       if (ticket.epoch < programme.epoch) return refuse(socket, 'taken_over');
       programme.epoch = ticket.epoch;
@@ -169,7 +210,7 @@ export class PieceSockets {
       if (binary) {
         tell(data as Buffer);
         this.takePieces(socket, programme, desk, hello, data as Buffer);
-      } else if (lane === 'live') takeWish(socket, programme, data);
+      } else this.takeWish(socket, admission, lane === 'live' ? programme : null, data);
     });
     socket.once('close', () => {
       if (this.composing.get(ticket.showId)?.socket === socket) this.composing.delete(ticket.showId);
@@ -177,6 +218,17 @@ export class PieceSockets {
     });
     answer(socket, { type: 'welcome' });
     if (lane === 'live') desk.covered(programme.covered);
+  }
+
+  /** @param programme null on the backlog lane, which covers nothing */
+  private takeWish(socket: WebSocket, admission: Admitted, programme: Programme | null, data: RawData): void {
+    const wish = readWish(data);
+    if (wish?.type === 'renew') {
+      const ticket = readTicket(wish.ticket, this.secret, Date.now());
+      if (ticket?.deskId !== admission.deskId || ticket.showId !== admission.showId) refuse(socket, 'ticket');
+      else admission.expiresAtMs = ticket.expiresAtMs;
+    } else if (wish?.type === 'cover' && programme) programme.cover(wish.on);
+    else refuse(socket, 'not_understood');
   }
 
   private takePieces(
@@ -244,12 +296,6 @@ function readWish(data: RawData): Wish | null {
   } catch {
     return null;
   }
-}
-
-function takeWish(socket: WebSocket, programme: Programme, data: RawData): void {
-  const wish = readWish(data);
-  if (wish?.type === 'cover') programme.cover(wish.on);
-  else refuse(socket, 'not_understood');
 }
 
 function answer(socket: WebSocket, what: PieceAnswer): void {

@@ -1,6 +1,7 @@
-import { decodePieces, Ranges, type Lane, type Piece } from '@juncta/core/relay';
-import { open, mkdir, readFile, truncate, type FileHandle } from 'node:fs/promises';
+import { Ranges, type Lane, type Piece } from '@juncta/core/relay';
+import { open, mkdir, readdir, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
+import { laneFile, laneOf } from '../recordings/lane-files';
 import { writeWhole } from '../recordings/write-whole';
 
 type Acknowledge = (lane: Lane, number: number) => void;
@@ -17,6 +18,10 @@ interface Waiting {
 /**
  * The pieces of one session on disk, a file for each lane. Pieces that come while one batch is being written make
  * the next: each batch is forced to the disk once, and only then acknowledged.
+ *
+ * Each life of the relay begins files of its own: however long a show has run, nothing of it has to be read before the
+ * next piece is acknowledged, and nothing is written behind what a crash cut short. A piece that an earlier life kept and
+ * that comes again is kept twice; whoever reads the session takes it once.
  */
 export class SessionStore {
   private readonly stored = new Ranges();
@@ -27,23 +32,19 @@ export class SessionStore {
 
   private constructor(
     readonly dir: string,
+    /** Counts the lives of the relay that wrote to this session, from 1. */
+    private readonly life: number,
     private readonly onProblem: (error: NodeJS.ErrnoException | null) => void,
   ) {}
 
-  /** Opens a session's folder, whether new or left by an earlier run of the relay. */
+  /** Opens a session's folder, whether new or left by an earlier life of the relay. */
   static async open(
     dir: string,
     onProblem: (error: NodeJS.ErrnoException | null) => void,
   ): Promise<SessionStore> {
-    await mkdir(dir, { recursive: true });
-    const store = new SessionStore(dir, onProblem);
-    for (const lane of LANES) {
-      const { pieces, consumed, bytes } = await readLane(dir, lane);
-      for (const piece of pieces) store.stored.add(piece.number);
-      // What a crash left half written would hide all that is written after it.
-      if (consumed < bytes) await truncate(laneFile(dir, lane), consumed);
-    }
-    return store;
+    await mkdir(dir, { recursive: true, mode: 0o700 });
+    const lives = (await readdir(dir)).flatMap((name) => laneOf(name)?.life ?? []);
+    return new SessionStore(dir, Math.max(0, ...lives) + 1, onProblem);
   }
 
   /** Keeps a piece. Once it is on disk it is acknowledged; one that is there already, with the next batch. */
@@ -80,13 +81,17 @@ export class SessionStore {
     if (mine.length === 0) return;
     const bytes = mine.flatMap((one) => (one.bytes ? [one.bytes] : []));
     if (bytes.length > 0) {
-      const file = (this.files[lane] ??= await open(laneFile(this.dir, lane), 'a', 0o600));
+      const file = (this.files[lane] ??= await open(
+        path.join(this.dir, laneFile(lane, this.life)),
+        'a',
+        0o600,
+      ));
       const { size } = await file.stat();
       try {
         await writeWhole(file, bytes);
         await file.datasync();
       } catch (error) {
-        // Half a piece at the end would hide all that follows it.
+        // What was half written is no part of the session.
         await file.truncate(size).catch(() => undefined);
         throw error;
       }
@@ -99,23 +104,4 @@ export class SessionStore {
   }
 }
 
-/** All pieces of a session's folder, in order and each once. A write cut short by a crash ends its file. */
-export async function readSession(dir: string): Promise<Piece[]> {
-  const byNumber = new Map<number, Piece>();
-  for (const lane of LANES) {
-    for (const piece of (await readLane(dir, lane)).pieces) byNumber.set(piece.number, piece);
-  }
-  return [...byNumber.values()].sort((a, b) => a.number - b.number);
-}
-
 const LANES = ['live', 'backlog'] as const;
-const laneFile = (dir: string, lane: Lane): string => path.join(dir, `${lane}.jpc`);
-
-async function readLane(dir: string, lane: Lane) {
-  const bytes = await readFile(laneFile(dir, lane)).catch((error: unknown) => {
-    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return new Uint8Array(0);
-    throw error;
-  });
-  const { pieces, consumed } = decodePieces(bytes);
-  return { pieces, consumed, bytes: bytes.length };
-}

@@ -80,6 +80,8 @@ export class Programme {
   private held = new DelayLine<Held>(0);
   private incoming: { atMs: number; bytes: number }[] = [];
   epoch = 0;
+  /** Tickets of a lower epoch are not good any longer, on any lane. */
+  revokedBelow = 0;
 
   constructor(
     readonly showId: string,

@@ -1,200 +1,218 @@
-import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/stage';
-import type { Piece } from '@juncta/core/relay';
+import { ResyncReader, type Piece } from '@juncta/core/relay';
 import {
-  decodeTags,
   encodeTag,
   findParameterSets,
   FLV_HEADER,
+  isConfiguration,
   picture,
   pictureConfiguration,
   splitUnits,
+  TAG,
+  TAG_FORMAT,
   unwrapTime,
 } from '@juncta/core/relay/flv';
 import { OPUS_PACKET_SAMPLES, OPUS_SILENCE, OpusPages } from '@juncta/core/relay/sound';
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
-import { createReadStream, renameSync, rmSync } from 'node:fs';
+import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/stage';
+import { createReadStream } from 'node:fs';
 import path from 'node:path';
 import type { Writable } from 'node:stream';
-import { readSession } from '../intake/session-store';
+import { makeMp4, put } from './make-mp4';
 import type { Run } from './run';
+import { indexSession, readSession, type SessionIndex } from './session-reader';
 
-/**
- * Makes the files that can be played out of what a run left on disk. Pictures are copied; the sound of the clean
- * recording is made anew from what the desk sent. Safe to repeat: a file appears under its name only when it is whole.
- */
-const TO_MP4 = ['-movflags', '+faststart', '-f', 'mp4'];
-/** Work for nobody who waits: a show that is on air goes first. */
-const NICE = ['-n', '15'];
+export type FinishedFile =
+  | { readonly status: 'made'; readonly file: string }
+  /** Nothing was recorded that a file could be made of. */
+  | { readonly status: 'empty' }
+  /** `says`: what went wrong, for the log. */
+  | { readonly status: 'failed'; readonly says: string };
 
-/** What went out, joined over all lives of the relay. */
-export async function finishAired(run: Run, signal: AbortSignal): Promise<string> {
-  const out = path.join(run.dir, 'aired.mp4');
-  const args = ['-f', 'flv', '-i', 'pipe:3', '-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', ...TO_MP4];
-  await makeFile(out, args, [(pipe) => joinAired(run, pipe)], signal);
-  return path.basename(out);
+/** What the disk lost of what it had taken. */
+export interface Missing {
+  /** Packets between the first and the last of a session that are not there. */
+  readonly packets: number;
+  /** How long the picture of the clean recording stands still for it, ms. */
+  readonly ms: number;
+  /** Bytes of both recordings' parts that could not be read. */
+  readonly damagedBytes: number;
 }
 
-async function joinAired(run: Run, pipe: Writable): Promise<void> {
-  await put(pipe, FLV_HEADER);
-  for (const { file, fromMs } of run.record.aired) {
-    let rest: Uint8Array = new Uint8Array(0);
-    let begun = false;
-    let lastMs = 0;
-    for await (const chunk of createReadStream(path.join(run.dir, file))) {
-      rest = rest.length === 0 ? (chunk as Buffer) : Buffer.concat([rest, chunk as Buffer]);
-      if (!begun) {
-        if (rest.length < FLV_HEADER.length) continue;
-        rest = rest.subarray(FLV_HEADER.length);
-        begun = true;
-      }
-      const { tags, consumed, problem } = decodeTags(rest);
-      for (const tag of tags) {
-        lastMs = unwrapTime(tag.timeMs, lastMs);
-        await put(pipe, encodeTag({ ...tag, timeMs: lastMs + fromMs }));
-      }
-      rest = rest.subarray(consumed);
-      // A file that a crash cut short is good up to there.
-      if (problem) break;
-    }
-  }
-}
-
-/** What the desks composed, whether it went out or not, on the show's time. */
-export async function finishClean(run: Run, signal: AbortSignal): Promise<string> {
-  const out = path.join(run.dir, 'clean.mp4');
-  const args = [
-    ...['-f', 'flv', '-i', 'pipe:3', '-f', 'ogg', '-i', 'pipe:4', '-map', '0:v:0', '-map', '1:a:0'],
-    ...['-c:v', 'copy', '-c:a', 'aac', '-b:a', '160k', ...TO_MP4],
-  ];
-  await makeFile(out, args, [(pipe) => cleanPictures(run, pipe), (pipe) => cleanSound(run, pipe)], signal);
-  return path.basename(out);
-}
-
-/** Pieces that a run's sessions should have between their first and their last, and have not: 0 when all came. */
-export async function countMissing(run: Run): Promise<number> {
-  let missing = 0;
-  for (const { session } of run.record.sessions) {
-    const pieces = await readSession(run.sessionDir(session));
-    // The slate is sent again to a relay that has forgotten it, and is no part of the programme.
-    const numbers = pieces.filter(({ slate }) => !slate).map(({ number }) => number);
-    if (numbers.length > 0) missing += numbers.at(-1)! - numbers[0]! + 1 - numbers.length;
-  }
-  return missing;
-}
-
-/** Pieces on the show's time, session after session. */
-async function* piecesOf(run: Run, track: Piece['track']): AsyncGenerator<{ at: number; piece: Piece }> {
-  let last = -1;
-  for (const { session, offset } of run.record.sessions) {
-    for (const piece of await readSession(run.sessionDir(session))) {
-      if (piece.track !== track || piece.slate) continue;
-      const at = Math.round((piece.timeUs * SAMPLE_RATE_HZ) / 1_000_000) + offset;
-      // A desk that took over may have begun a hair before the other's end.
-      if (at <= last) continue;
-      last = at;
-      yield { at, piece };
-    }
-  }
-}
-
-async function cleanPictures(run: Run, pipe: Writable): Promise<void> {
-  await put(pipe, FLV_HEADER);
-  let configured = false;
-  let session = '';
-  for await (const { at, piece } of piecesOf(run, 'picture')) {
-    if (at < -SAMPLES_PER_FRAME) continue;
-    if (piece.session !== session) {
-      // What comes before a session's first keyframe cannot be shown.
-      if (!piece.key) continue;
-      session = piece.session;
-    }
-    const units = splitUnits(piece.payload);
-    const timeMs = Math.max(0, Math.round((at * 1000) / SAMPLE_RATE_HZ));
-    const sets = findParameterSets(units);
-    if (!configured && sets) {
-      await put(pipe, encodeTag(pictureConfiguration(sets, timeMs)));
-      configured = true;
-    }
-    if (configured) await put(pipe, encodeTag(picture(units, piece.key, timeMs)));
-  }
-}
-
-/** One unbroken stream from the show's 0: silence stands where the desk sent nothing. */
-async function cleanSound(run: Run, pipe: Writable): Promise<void> {
-  const pages = new OpusPages(2);
-  await put(pipe, pages.headers());
-  let next = 0;
-  for await (const { at, piece } of piecesOf(run, 'sound')) {
-    if (at < -OPUS_PACKET_SAMPLES / 2) continue;
-    for (; at - next >= OPUS_PACKET_SAMPLES; next += OPUS_PACKET_SAMPLES)
-      await put(pipe, pages.packet(OPUS_SILENCE));
-    if (at - next < -OPUS_PACKET_SAMPLES / 2) continue;
-    await put(pipe, pages.packet(piece.payload));
-    next += OPUS_PACKET_SAMPLES;
-  }
-  // A show without a sound piece is silent, not soundless.
-  if (next === 0) await put(pipe, pages.packet(OPUS_SILENCE));
-}
-
-async function put(pipe: Writable, bytes: Uint8Array): Promise<void> {
-  if (!pipe.write(bytes)) await once(pipe, 'drain');
+export interface FinishedRun {
+  readonly clean: FinishedFile;
+  readonly aired: FinishedFile;
+  readonly missing: Missing;
 }
 
 /**
- * Runs ffmpeg with some pipes from 3 on, each fed by its writer, and puts the result in its place when all went well.
- * Broken off by the signal, there is no result.
+ * Makes the files that can be played out of what a run left on disk, in memory that does not grow with the show. Pictures
+ * are copied; the sound of the clean recording is made anew from what the desk sent. Safe to repeat: a file appears under
+ * its name only when it is whole and was read back. Throws when broken off by the signal.
  */
-async function makeFile(
-  out: string,
-  args: string[],
-  feeders: ((pipe: Writable) => Promise<void>)[],
-  signal: AbortSignal,
-): Promise<void> {
+export async function finishRun(run: Run, signal: AbortSignal): Promise<FinishedRun> {
+  const work = new Finishing(run, signal);
+  await work.index();
+  const clean = await finished('clean.mp4', (file) => work.makeClean(file));
+  const aired = await finished('aired.mp4', (file) => work.makeAired(file));
   signal.throwIfAborted();
-  const part = `${out}.part`;
-  const child = spawn(
-    'nice',
-    [
-      ...NICE,
-      'ffmpeg',
-      '-hide_banner',
-      '-nostdin',
-      '-y',
-      '-loglevel',
-      'error',
-      '-protocol_whitelist',
-      'pipe,file',
-      ...args,
-      part,
-    ],
-    {
-      stdio: ['ignore', 'ignore', 'pipe', ...feeders.map(() => 'pipe' as const)],
-      env: { PATH: process.env['PATH'] },
-      signal,
-      killSignal: 'SIGKILL',
-    },
-  );
-  let says = '';
-  child.stderr!.on('data', (text: Buffer) => (says = (says + String(text)).slice(-600)));
-  const closed = new Promise<number | null>((done, failed) => {
-    child.once('error', failed);
-    child.once('close', done);
-  });
-  const fed = feeders.map(async (feed, i) => {
-    const pipe = child.stdio[3 + i] as Writable;
-    const broken = once(pipe, 'error').then(() => undefined);
-    // ffmpeg may end first, which closes the pipe under the writer: its status says why.
-    await Promise.race([feed(pipe), broken]);
-    pipe.end();
-  });
+  return { clean, aired, missing: work.missing };
+}
+
+/** @param make gives the pictures that the file holds; 0: nothing was recorded, and there is no file */
+async function finished(file: string, make: (file: string) => Promise<number>): Promise<FinishedFile> {
   try {
-    const [status] = await Promise.all([closed, ...fed]);
-    if (status !== 0) throw new Error(says.trim() || `ffmpeg ended with ${status}`);
-    renameSync(part, out);
+    return (await make(file)) > 0 ? { status: 'made', file } : { status: 'empty' };
   } catch (error) {
-    rmSync(part, { force: true });
-    child.kill('SIGKILL');
-    throw error;
+    return { status: 'failed', says: error instanceof Error ? error.message : String(error) };
+  }
+}
+
+const samplesOf = (us: number): number => Math.round((us * SAMPLE_RATE_HZ) / 1_000_000);
+const msOf = (samples: number): number => Math.round((samples * 1000) / SAMPLE_RATE_HZ);
+
+class Finishing {
+  /** Each desk's session, with where on the show's time its own 0 lies, samples. */
+  private readonly sessions: { session: string; offset: number; index: SessionIndex }[] = [];
+  private missingPackets = 0;
+  private stillSamples = 0;
+  private damagedBytes = 0;
+
+  constructor(
+    private readonly run: Run,
+    private readonly signal: AbortSignal,
+  ) {}
+
+  async index(): Promise<void> {
+    for (const { session, offset } of this.run.record.sessions) {
+      const index = await indexSession(this.run.sessionDir(session));
+      this.sessions.push({ session, offset, index });
+      this.damagedBytes += index.damagedBytes;
+    }
+  }
+
+  get missing(): Missing {
+    return { packets: this.missingPackets, ms: msOf(this.stillSamples), damagedBytes: this.damagedBytes };
+  }
+
+  /** What the desks composed, whether it went out or not, on the show's time. */
+  async makeClean(file: string): Promise<number> {
+    if (this.sessions.every(({ index }) => index.stretches.length === 0)) return 0;
+    return makeMp4(path.join(this.run.dir, file), {
+      inputs: ['-f', 'flv', '-i', 'pipe:3', '-f', 'ogg', '-i', 'pipe:4'],
+      output: ['-map', '0:v:0', '-map', '1:a:0', '-c:v', 'copy', '-c:a', 'aac', '-b:a', '160k'],
+      pictures: (pipe) => this.writePictures(pipe),
+      others: [(pipe) => this.writeSound(pipe)],
+      signal: this.signal,
+    });
+  }
+
+  /** What went out, joined over all lives of the relay. */
+  async makeAired(file: string): Promise<number> {
+    if (this.run.record.aired.length === 0) return 0;
+    return makeMp4(path.join(this.run.dir, file), {
+      inputs: ['-f', 'flv', '-i', 'pipe:3'],
+      output: ['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy'],
+      pictures: (pipe) => this.writeAired(pipe),
+      others: [],
+      signal: this.signal,
+    });
+  }
+
+  private async writeAired(pipe: Writable): Promise<number> {
+    let pictures = 0;
+    await put(pipe, FLV_HEADER);
+    for (const { file, fromMs } of this.run.record.aired) {
+      const reader = new ResyncReader(TAG_FORMAT);
+      let lastMs = 0;
+      const join = async (read: ReturnType<typeof reader.push>) => {
+        for (const { item: tag } of read) {
+          lastMs = unwrapTime(tag.timeMs, lastMs);
+          if (tag.kind === TAG.picture && !isConfiguration(tag)) pictures += 1;
+          await put(pipe, encodeTag({ ...tag, timeMs: lastMs + fromMs }));
+        }
+      };
+      const stream = createReadStream(path.join(this.run.dir, file), { start: FLV_HEADER.length });
+      for await (const chunk of stream) await join(reader.push(chunk as Buffer));
+      await join(reader.end());
+      this.damagedBytes += reader.damagedBytes;
+    }
+    return pictures;
+  }
+
+  private async writePictures(pipe: Writable): Promise<number> {
+    let pictures = 0;
+    await put(pipe, FLV_HEADER);
+    let configured = false;
+    let session = '';
+    for await (const { at, piece } of this.packets('picture', true)) {
+      if (at < -SAMPLES_PER_FRAME) continue;
+      if (piece.session !== session) {
+        // What comes before a session's first keyframe cannot be shown.
+        if (!piece.key) continue;
+        session = piece.session;
+      }
+      const units = splitUnits(piece.payload);
+      const timeMs = Math.max(0, msOf(at));
+      const sets = findParameterSets(units);
+      if (!configured && sets) {
+        await put(pipe, encodeTag(pictureConfiguration(sets, timeMs)));
+        configured = true;
+      }
+      if (!configured) continue;
+      await put(pipe, encodeTag(picture(units, piece.key, timeMs)));
+      pictures += 1;
+    }
+    return pictures;
+  }
+
+  /** One unbroken stream from the show's 0: silence stands where the desk sent nothing. */
+  private async writeSound(pipe: Writable): Promise<void> {
+    const pages = new OpusPages(2);
+    await put(pipe, pages.headers());
+    let next = 0;
+    for await (const { at, piece } of this.packets('sound')) {
+      if (at < -OPUS_PACKET_SAMPLES / 2) continue;
+      for (; at - next >= OPUS_PACKET_SAMPLES; next += OPUS_PACKET_SAMPLES)
+        await put(pipe, pages.packet(OPUS_SILENCE));
+      if (at - next < -OPUS_PACKET_SAMPLES / 2) continue;
+      await put(pipe, pages.packet(piece.payload));
+      next += OPUS_PACKET_SAMPLES;
+    }
+    // A show without a sound piece is silent, not soundless.
+    if (next === 0) await put(pipe, pages.packet(OPUS_SILENCE));
+  }
+
+  /**
+   * One track on the show's time, session after session.
+   *
+   * @param isCounted what is missing is counted: once, though the packets are read for each track
+   */
+  private async *packets(
+    track: Piece['track'],
+    isCounted = false,
+  ): AsyncGenerator<{ at: number; piece: Piece }> {
+    let last = -1;
+    for (const { offset, index } of this.sessions) {
+      let number: number | null = null;
+      let gap = 0;
+      let endsAt = 0;
+      for await (const piece of readSession(index)) {
+        // The slate's packets are numbered too, and are no part of the programme.
+        if (number !== null) gap += piece.number - number - 1;
+        if (number !== null || !piece.slate) number = piece.number;
+        if (piece.track !== track || piece.slate) continue;
+        const at = samplesOf(piece.timeUs) + offset;
+        if (isCounted && gap > 0) {
+          this.missingPackets += gap;
+          this.stillSamples += Math.max(0, at - endsAt);
+          gap = 0;
+        }
+        endsAt = at + samplesOf(piece.durationUs);
+        // A desk that took over may have begun a hair before the other's end.
+        if (at <= last) continue;
+        last = at;
+        yield { at, piece };
+      }
+      if (isCounted) this.missingPackets += gap;
+    }
   }
 }

@@ -1,19 +1,32 @@
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { appendFileSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { TestDesk } from '../testing/desk';
 import { makeMedia, piecesOf, slatePieces } from '../testing/media';
 import { openPlace, until, type Place } from '../testing/place';
-import { openRig, type Rig } from '../testing/rig';
+import { openProcessRig, type ProcessRig } from '../testing/rig';
 
-/** On a disk of its own, small and in memory. Only root can make one: elsewhere this is left out, and says so. */
+/** Takes what a full disk still has: the last pages that single lines would find. */
+function fillUp(file: string): void {
+  try {
+    for (;;) appendFileSync(file, Buffer.alloc(4096));
+  } catch {
+    // It is full now.
+  }
+}
+
+/**
+ * The relay's folder and its log on a disk of its own, small and in memory, as the start command lays them out. Only root
+ * can mount one: elsewhere this is left out, and says so.
+ */
 describe('a full disk', () => {
   let dir: string;
   let mounted = false;
   let place: Place;
-  let rig: Rig;
+  let rig: ProcessRig;
+  let logFile: string;
 
   beforeAll(async () => {
     dir = mkdtempSync(path.join(tmpdir(), 'juncta-small-disk-'));
@@ -24,8 +37,9 @@ describe('a full disk', () => {
       return;
     }
     place = await openPlace();
-    rig = await openRig(path.join(dir, 'relay'));
-  }, 30_000);
+    logFile = path.join(dir, 'relay.log');
+    rig = await openProcessRig(path.join(dir, 'relay'), logFile);
+  }, 60_000);
   afterAll(async () => {
     if (mounted) {
       await rig.close();
@@ -52,6 +66,9 @@ describe('a full disk', () => {
       arrival: 'public',
     });
     await until('the disk is full', async () => !(await rig.report()).disk.recording, 20_000);
+    fillUp(path.join(dir, 'rest'));
+    // Each order is logged. Written synchronously, these lines would hold up all that airs.
+    for (let i = 0; i < 50; i++) await rig.order('POST', '/cover', { on: false });
     const notAcknowledged = desk.acknowledged;
     const before = (await place.arrivals()).at(-1)!.health.pictures;
     await until(
@@ -65,6 +82,8 @@ describe('a full disk', () => {
     expect(desk.refusal).toBeUndefined();
 
     execFileSync('mount', ['-o', 'remount,size=300m', dir]);
+    await rig.order('POST', '/cover', { on: false });
+    await until('the log says what it lacks', () => /"dropped":[1-9]/.test(readFileSync(logFile, 'utf8')));
     await until('it is recorded again', async () => (await rig.report()).disk.recording);
     await until('pieces are acknowledged again', () => desk.acknowledged > notAcknowledged);
     desk.kill();

@@ -8,6 +8,7 @@ import path from 'node:path';
 import pino from 'pino';
 import { until } from '../testing/place';
 import { Recorder } from './recorder';
+import { finishInProcess } from './finisher';
 import { Recordings } from './recordings';
 import { readRuns } from './run';
 
@@ -33,8 +34,8 @@ describe('what records a programme', () => {
     root = mkdtempSync(path.join(tmpdir(), 'juncta-recorder-'));
     acknowledged.length = 0;
     const log = pino({ level: 'silent' });
-    const room = { freeBytes: () => Promise.resolve(0), againMs: 60_000 };
-    recordings = new Recordings(root, log, () => undefined, room);
+    const house = { freeBytes: () => Promise.resolve(0), againMs: 60_000, finish: finishInProcess };
+    recordings = new Recordings(root, log, () => undefined, house);
     recorder = new Recorder({ dir: root, showId, recordings, log, changed: () => undefined });
   });
   afterEach(async () => {

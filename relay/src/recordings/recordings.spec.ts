@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import pino from 'pino';
 import { until } from '../testing/place';
+import { finishInProcess } from './finisher';
 import { Recordings } from './recordings';
 import { readRuns } from './run';
 
@@ -19,8 +20,8 @@ describe('recordings that are being finished', () => {
     logged = [];
     const log = pino({ level: 'info' }, { write: (line: string) => void logged.push(line) });
     free = null;
-    const room = { freeBytes: () => Promise.resolve(free), againMs: 30 };
-    recordings = new Recordings(root, log, () => undefined, room);
+    const house = { freeBytes: () => Promise.resolve(free), againMs: 30, finish: finishInProcess };
+    recordings = new Recordings(root, log, () => undefined, house);
   });
   afterEach(async () => {
     await recordings.close();

@@ -1,19 +1,22 @@
 import type { Recording, RecordingKind } from '@juncta/contract/relay';
-import { statSync, rmSync } from 'node:fs';
+import { existsSync, rmSync, statSync } from 'node:fs';
 import { readdir, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';
-import { countMissing, finishAired, finishClean } from './finish';
+import type { FinishedFile } from './finish';
+import { finishInProcess, type Finisher } from './finisher';
 import { readRuns, recordedShows, Run } from './run';
 import { lengthOfMp4 } from './mp4-length';
 
-/** Where the room for finished files is looked up, and how long to wait for some. */
-export interface RoomToFinish {
+/** How files are finished, where the room for them is looked up, and how long to wait before the next try. */
+export interface FinishingHouse {
   /** Null: nobody knows. */
   freeBytes(dir: string): Promise<number | null>;
   readonly againMs: number;
+  readonly finish: Finisher;
 }
-const ROOM: RoomToFinish = {
+const HOUSE: FinishingHouse = {
+  finish: finishInProcess,
   async freeBytes(dir) {
     const fs = await statfs(dir).catch(() => null);
     return fs && fs.bavail * fs.bsize;
@@ -36,14 +39,18 @@ export class Recordings {
     private readonly root: string,
     private readonly log: Logger,
     private readonly changed: () => void,
-    private readonly room: RoomToFinish = ROOM,
+    private readonly house: FinishingHouse = HOUSE,
   ) {}
 
-  /** Makes the files of runs that have ended and were not finished by an earlier life. Those that go on are left. */
+  /**
+   * Makes the files of runs that have ended and were not finished by an earlier life, and of those that could not be: this
+   * version may be able to. Those that go on are left.
+   */
   takeUp(): void {
     for (const showId of recordedShows(this.root)) {
       for (const run of this.runsOf(showId)) {
-        if (run.record.finished === null && run.record.endedAtMs !== null) this.finish(run);
+        if (run.record.endedAtMs !== null && (run.record.finished === null || hasFailed(run)))
+          this.finish(run);
       }
     }
   }
@@ -73,7 +80,7 @@ export class Recordings {
     return this.runsOf(showId).flatMap(({ record, dir }) =>
       (['clean', 'aired'] as const).map((kind): Recording => {
         const { runId, startedAtMs } = record;
-        const common = { runId, kind, startedAtMs };
+        const common = { runId, kind, startedAtMs, missing: record.finished?.missing ?? null };
         if (current?.runId === runId) {
           return { ...common, status: current.writing ? 'recording' : 'paused', bytes: null, lengthMs: null };
         }
@@ -150,7 +157,7 @@ export class Recordings {
 
   /** The files are about as large as what they are made from, which stays until both are there. */
   private async hasRoom(run: Run): Promise<boolean> {
-    const [needed, free] = [await bytesUnder(run.dir), await this.room.freeBytes(this.root)];
+    const [needed, free] = [await bytesUnder(run.dir), await this.house.freeBytes(this.root)];
     if (free === null || free > needed) return true;
     this.log.warn(
       { run: run.record.runId, needed, free },
@@ -162,39 +169,76 @@ export class Recordings {
   private finishLater(run: Run): void {
     if (this.closing.signal.aborted) return;
     // Whatever else is written meanwhile, it goes on from what is there then.
-    const timer = setTimeout(() => {
-      this.later.delete(timer);
-      this.finish(run);
-    }, this.room.againMs);
+    const timer = setTimeout(
+      () => {
+        this.later.delete(timer);
+        this.finish(run);
+      },
+      this.house.againMs * 4 ** (this.failures.get(run.dir) ?? 0),
+    );
     this.later.add(timer.unref());
   }
 
   private async finishOne(run: Run): Promise<void> {
     const { signal } = this.closing;
-    const missing = await countMissing(run).catch(() => null);
-    const clean = await this.make(run, 'clean', () => finishClean(run, signal));
-    const aired = await this.make(run, 'aired', () => finishAired(run, signal));
-    if (signal.aborted) return;
-    run.change({ finished: { clean, aired } });
-    this.log.info({ run: run.record.runId, clean, aired, missing }, 'recordings finished');
-    // What the files were made from goes only when both are there.
-    if (!clean || !aired) return;
-    rmSync(path.join(run.dir, 'sessions'), { recursive: true, force: true });
-    for (const { file } of run.record.aired) rmSync(path.join(run.dir, file), { force: true });
-  }
-
-  private async make(run: Run, kind: RecordingKind, act: () => Promise<string>): Promise<string | null> {
+    const { runId } = run.record;
+    let clean: FinishedFile, aired: FinishedFile;
+    let missing: RunMissing = null;
+    let peakMb: number | undefined;
     try {
-      return await act();
+      ({ clean, aired, missing, peakMb } = await this.house.finish(run, signal));
     } catch (error) {
-      if (this.closing.signal.aborted) return null;
+      if (signal.aborted) return;
+      clean = aired = { status: 'failed', says: error instanceof Error ? error.message : String(error) };
+    }
+    const failed = [clean, aired].flatMap((one) => (one.status === 'failed' ? [one.says] : []));
+    if (failed.length > 0) {
+      const failures = (this.failures.get(run.dir) ?? 0) + 1;
+      this.failures.set(run.dir, failures);
       this.log.error(
-        { err: error, run: run.record.runId, kind },
+        { run: runId, failed, tries: failures },
         'a recording could not be finished; its parts are kept',
       );
-      return null;
+      if (failures < MOST_TRIES) this.finishLater(run);
     }
+    const before = run.record.finished;
+    run.change({
+      finished: {
+        clean: nameOf(clean) ?? before?.clean ?? null,
+        aired: nameOf(aired) ?? before?.aired ?? null,
+        missing: missing ?? before?.missing ?? null,
+      },
+    });
+    this.files.clear();
+    this.log.info(
+      { run: runId, clean: clean.status, aired: aired.status, missing, peakMb },
+      'recordings finished',
+    );
+    // What the files were made from goes only when nothing failed, and nothing is left in it that somebody might save:
+    // packets whose place on the show's time nobody noted make no file, and are not lost for that.
+    if (failed.length > 0 || (missing?.damagedBytes ?? 0) > 0) return;
+    if (clean.status === 'made') rmSync(partsOf(run), { recursive: true, force: true });
+    if (aired.status !== 'made') return;
+    for (const { file } of run.record.aired) rmSync(path.join(run.dir, file), { force: true });
   }
+  /** How often the files of a run could not be made in this life, by its folder. */
+  private readonly failures = new Map<string, number>();
+}
+
+/** A file that could not be made is tried again after 4, 16 and 64 times the wait, and then by the next life. */
+const MOST_TRIES = 4;
+
+type RunMissing = NonNullable<Run['record']['finished']>['missing'];
+
+const nameOf = (file: FinishedFile): string | null => (file.status === 'made' ? file.file : null);
+const partsOf = (run: Run): string => path.join(run.dir, 'sessions');
+
+/** Parts without their file: all that was recorded is still there. */
+function hasFailed(run: Run): boolean {
+  const { finished, aired } = run.record;
+  if (!finished) return false;
+  if (finished.clean === null && existsSync(partsOf(run))) return true;
+  return finished.aired === null && aired.some(({ file }) => existsSync(path.join(run.dir, file)));
 }
 
 async function bytesUnder(dir: string): Promise<number> {

@@ -2,6 +2,8 @@ import * as z from 'zod';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
+const Missing = z.object({ packets: z.number(), ms: z.number(), damagedBytes: z.number() });
+
 /**
  * A run: one show from its start to its end, as it is kept on disk.
  *
@@ -24,7 +26,15 @@ const RunFile = z.object({
   width: z.number(),
   height: z.number(),
   /** Set once the finished files were made, or could not be. */
-  finished: z.object({ clean: z.string().nullable(), aired: z.string().nullable() }).nullable(),
+  finished: z
+    .object({
+      /** The file's name; null: there is none. */
+      clean: z.string().nullable(),
+      aired: z.string().nullable(),
+      /** Null: nobody counted. */
+      missing: Missing.nullable().default(null),
+    })
+    .nullable(),
 });
 export type RunRecord = z.infer<typeof RunFile>;
 

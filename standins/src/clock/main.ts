@@ -1,5 +1,5 @@
+import { makeLog } from '@juncta/runtime/log';
 import express from 'express';
-import pino from 'pino';
 import * as z from 'zod';
 
 /**
@@ -68,7 +68,7 @@ http.get('/clock/changes', (req, res) => {
   });
 });
 
-const log = pino({ name: 'rehearsal-clock' });
+const log = makeLog('rehearsal-clock', 'info');
 const server = http.listen(Number(process.env['PORT'] ?? 0), '127.0.0.1', () => {
   log.info({ address: server.address() }, 'listening');
 });

@@ -1,5 +1,5 @@
+import { makeLog } from '@juncta/runtime/log';
 import express from 'express';
-import pino from 'pino';
 import * as z from 'zod';
 import { clipOf } from './clip';
 import { GUESTS } from './face';
@@ -11,7 +11,7 @@ import { Guest } from './guest';
  *
  * Environment: PORT, STANDIN_DIR, HOUSE_URL.
  */
-const log = pino({ name: 'stand-in-guests' });
+const log = makeLog('stand-in-guests', 'info');
 const { STANDIN_DIR: dir, HOUSE_URL: houseUrl, PORT: port } = process.env;
 if (!dir || !houseUrl) {
   process.stderr.write('STANDIN_DIR and HOUSE_URL must be set\n');

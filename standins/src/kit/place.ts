@@ -1,9 +1,10 @@
+import { makeLog } from '@juncta/runtime/log';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import { existsSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { createRequire } from 'node:module';
 import path from 'node:path';
-import pino, { type Logger } from 'pino';
+import type { Logger } from 'pino';
 import * as z from 'zod';
 import { endPackagers, type Arrival } from './arrival';
 import { CHAT_SCRIPT, PLAYER_SCRIPT } from './pages';
@@ -227,7 +228,7 @@ export class Place {
 
 /** A place's settings: PORT, RTMP_PORT, STANDIN_DIR. Without a folder it cannot be. */
 export function readPlaceEnvironment(name: string) {
-  const log = pino({ name });
+  const log = makeLog(name, 'info');
   const dir = process.env['STANDIN_DIR'];
   if (!dir) {
     process.stderr.write('STANDIN_DIR must name a folder\n');

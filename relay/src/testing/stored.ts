@@ -1,0 +1,9 @@
+import type { Piece } from '@juncta/core/relay';
+import { indexSession, readSession } from '../recordings/session-reader';
+
+/** All packets of a session's folder, in order and each once. */
+export async function storedPackets(dir: string): Promise<Piece[]> {
+  const packets: Piece[] = [];
+  for await (const packet of readSession(await indexSession(dir))) packets.push(packet);
+  return packets;
+}
