@@ -1,4 +1,5 @@
 import type { Clock } from '@juncta/core/clock';
+import { describeError, type RecentLines } from '@juncta/runtime/log';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
@@ -28,12 +29,12 @@ import { mountHealth, type HealthState } from './health/routes';
 import { answerErrors } from './http/answer-errors';
 import { notFound } from './http/errors';
 import { serveWeb } from './http/serve-web';
-import { describeError, type RecentLines } from './log';
 import { mountPeople } from './people/routes';
 import { mountStandIns } from './people/stand-ins';
 import type { RelayLink } from './relay/relay-link';
 import { mountDrill } from './drill/routes';
 import { mountIncident } from './relay/incident';
+import { piecesAddress } from './relay/pieces-address';
 import { mountRelay } from './relay/routes';
 import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
@@ -62,12 +63,13 @@ export interface App {
   readonly config: Config;
 }
 
-/** Where a desk's socket may go. Without a public address that is the host's own name, at the relay's port. */
-function relaySources({ relay, https }: Config): string[] {
-  if (!relay) return [];
-  if (relay.publicUrl) return [new URL(relay.publicUrl).origin];
-  return [`${https ? 'wss' : 'ws'}://*:${relay.piecesPort}`];
-}
+/** What a desk and a guest's page need of the browser; nothing else is asked for, and no page within ours gets any of it. */
+const PERMISSIONS = [
+  ...['camera', 'microphone', 'display-capture', 'fullscreen', 'screen-wake-lock', 'autoplay'].map(
+    (name) => `${name}=(self)`,
+  ),
+  ...['geolocation', 'payment', 'usb', 'serial', 'midi', 'hid'].map((name) => `${name}=()`),
+].join(', ');
 
 /** No request of the API is longer; pictures and recordings go by ways of their own. */
 const MAX_BODY = '256kb';
@@ -106,7 +108,8 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
           imgSrc: ["'self'", 'data:', 'blob:'],
           mediaSrc: ["'self'", 'blob:'],
           workerSrc: ["'self'", 'blob:'],
-          connectSrc: ["'self'", ...relaySources(app.config)],
+          // The relay is at a port of its own: of this house, whatever name the browser knows it by.
+          connectSrc: ["'self'", (req) => piecesAddress(app.config, req)?.origin ?? "'self'"],
           fontSrc: ["'self'"],
           frameAncestors: ["'none'"],
           formAction: ["'self'"],
@@ -123,6 +126,10 @@ export function makeApp(app: App, health: HealthState, lines: ChatLines): Expres
       referrerPolicy: { policy: 'no-referrer' },
     }),
   );
+  http.use((_req, res, next) => {
+    res.setHeader('Permissions-Policy', PERMISSIONS);
+    next();
+  });
   http.use(compression());
   const api = express.Router();
   api.use(express.json({ limit: MAX_BODY, strict: true }));

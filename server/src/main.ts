@@ -1,22 +1,22 @@
+import { makeLog, RecentLines, standardOutput } from '@juncta/runtime/log';
 import { sql } from 'drizzle-orm';
-import pino from 'pino';
 import { securityClock } from './clock/server-clock';
 import { readConfig, type Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
-import { makeLog, RecentLines } from './log';
 import { startServer } from './server';
 import { makeInvitation } from './team/invitations';
 import { member } from './team/schema';
 
 /**
  * `node main.mjs`             serves until SIGTERM or SIGINT
- * `node main.mjs invitation`  prints, as JSON, an invitation for a producer, if the team has nobody yet
+ * `node main.mjs invitation`  prints, as JSON, an invitation for a producer, if the team has nobody yet; with `--rescue`
+ *                             in any case, for whoever runs the machine when nobody of the team can get in any more
  */
 async function main(): Promise<void> {
   const config = readConfig(process.env);
-  if (process.argv[2] === 'invitation') return printFirstInvitation(config);
+  if (process.argv[2] === 'invitation') return printInvitation(config, process.argv[3] === '--rescue');
   const recent = new RecentLines();
-  const log = makeLog(config.logLevel, recent.through(pino.destination(1)));
+  const log = makeLog('server', config.logLevel, recent.through(standardOutput()));
   const server = await startServer(config, log, { recent });
   let closing = false;
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
@@ -35,12 +35,14 @@ async function main(): Promise<void> {
   }
 }
 
-async function printFirstInvitation(config: Config): Promise<void> {
-  const connection = connect(config.databaseUrl, config.databaseConnectMs, makeLog('silent'));
+async function printInvitation(config: Config, isRescue: boolean): Promise<void> {
+  const connection = connect(config.databaseUrl, config.databaseConnectMs, makeLog('invitation', 'silent'));
   await migrateDatabase(connection, config.migrationsDir);
   const [row] = await connection.db.select({ members: sql<number>`count(*)::int` }).from(member);
   const token =
-    row!.members === 0 ? (await makeInvitation(connection.db, securityClock, 'producer', null)).token : null;
+    row!.members === 0 || isRescue
+      ? (await makeInvitation(connection.db, securityClock, 'producer', null)).token
+      : null;
   process.stdout.write(`${JSON.stringify({ token })}\n`);
   await connection.pool.end();
 }

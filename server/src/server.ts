@@ -1,3 +1,4 @@
+import { RecentLines } from '@juncta/runtime/log';
 import { readFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { createServer as createHttpsServer } from 'node:https';
@@ -15,8 +16,8 @@ import { connect, migrateDatabase } from './database/connect';
 import { ChatLines } from './chat/chat-lines';
 import { RulesBook } from './destinations/house-rules';
 import { placeAsker } from './destinations/ask-place';
+import { hideAddressSecrets } from './destinations/hide-secrets';
 import { refreshDemo } from './demo/seed';
-import { RecentLines } from './log';
 import { LaunchJobs } from './listings/launch-jobs';
 import { RoomSocket } from './people/room/room-socket';
 import { EventSocket } from './events/socket';
@@ -34,6 +35,13 @@ export interface RunningServer {
 /** Requests under way get so long to finish. */
 const DRAIN_MS = 8000;
 const SWEEP_EVERY_MS = 3_600_000;
+/** Whoever sends a request byte by byte, or begins one and stops, holds a connection for no longer: all of it in ms. */
+const PATIENCE = {
+  headersTimeout: 10_000,
+  requestTimeout: 60_000,
+  connectionsCheckingInterval: 2000,
+} as const;
+const HANDSHAKE_MS = 5000;
 
 /** Starts the server: tables first, then the demo where it is on, then the doors. */
 export async function startServer(
@@ -66,6 +74,7 @@ export async function startServer(
     config,
   };
   await migrateDatabase(connection, config.migrationsDir);
+  await hideAddressSecrets(app);
   if (config.demo) await refreshDemo(app);
   await app.rules.read(app.db);
   const unfollow = config.clockUrl ? followRehearsalClock(config.clockUrl, clock, log) : () => undefined;
@@ -73,7 +82,10 @@ export async function startServer(
   const health: HealthState = { closing: false };
   const lines = new ChatLines(app);
   const http = listenable(config, makeApp(app, health, lines));
-  const socket: EventSocket = new EventSocket(http, app, config.databaseUrl, () => void room.recheck());
+  const socket: EventSocket = new EventSocket(http, app, config.databaseUrl, () => {
+    void room.recheck();
+    void app.relay?.dropRevoked();
+  });
   const room = new RoomSocket(socket.io, app);
   await new Promise<void>((done, failed) => {
     http.once('error', failed);
@@ -110,9 +122,10 @@ export async function startServer(
 }
 
 function listenable(config: Config, handler: ReturnType<typeof makeApp>): Server {
-  if (!config.https) return createServer(handler);
+  if (!config.https) return createServer(PATIENCE, handler);
   const { certFile, keyFile } = config.https;
-  return createHttpsServer({ cert: readFileSync(certFile), key: readFileSync(keyFile) }, handler);
+  const tls = { cert: readFileSync(certFile), key: readFileSync(keyFile), handshakeTimeout: HANDSHAKE_MS };
+  return createHttpsServer({ ...PATIENCE, ...tls }, handler);
 }
 
 async function drain(http: Server): Promise<void> {

@@ -3,7 +3,7 @@ import { ROLES, can } from '@juncta/core/team';
 import { createShow, listShows } from '@juncta/contract/shows';
 import { signIn } from '@juncta/contract/team';
 import type { IncomingMessage } from 'node:http';
-import { hostOf, isSameSite } from './same-site';
+import { houseOf, isSameSite } from './same-site';
 import { mounted } from '../http/mount';
 import { openHouse, PASSWORD, showText, type House } from '../testing/house';
 
@@ -49,10 +49,22 @@ describe('every endpoint', () => {
     }
   });
 
+  it('of a show knows none that does not exist, and makes none', async () => {
+    const ofShows = endpoints.filter(
+      ({ path, access }) => path.includes(':showId') && access.kind !== 'guest',
+    );
+    expect(ofShows.length).toBeGreaterThan(40);
+    for (const endpoint of ofShows) {
+      const reply = await house.as.producer.ask(endpoint, { params: anyParams(endpoint) });
+      expect(reply.status).withContext(`${endpoint.method} ${endpoint.path}`).toBe(404);
+    }
+  });
+
   it('that changes something is closed to other sites, with our cookies or without', async () => {
     const foreign: Record<string, string>[] = [
       { Origin: 'https://elsewhere.example' },
       { Origin: 'null' },
+      { Origin: house.url.replace('http:', 'https:') },
       { 'Sec-Fetch-Site': 'cross-site' },
       { 'Sec-Fetch-Site': 'same-site' },
     ];
@@ -92,8 +104,14 @@ describe('every endpoint', () => {
       origin: 'https://juncta.example',
     };
     const req = { headers } as unknown as IncomingMessage;
-    expect(isSameSite(req, hostOf(req, true))).toBeTrue();
-    expect(isSameSite(req, hostOf(req, false))).toBeFalse();
+    expect(isSameSite(req, houseOf(req, true))).toBeTrue();
+    expect(isSameSite(req, houseOf(req, false))).toBeFalse();
+    const told = (proto: string) =>
+      ({ headers: { ...headers, 'x-forwarded-proto': proto } }) as unknown as IncomingMessage;
+    expect(isSameSite(told('https'), houseOf(told('https'), true))).toBeTrue();
+    expect(isSameSite(told('http'), houseOf(told('http'), true)))
+      .withContext('another scheme is another origin')
+      .toBeFalse();
   });
 
   it('takes a made-up session for none', async () => {
@@ -120,5 +138,7 @@ describe('every endpoint', () => {
     expect(policy).toContain("script-src 'self'");
     expect(policy).toContain("frame-ancestors 'none'");
     expect(page.headers.get('referrer-policy')).toBe('no-referrer');
+    expect(page.headers.get('permissions-policy')).toContain('camera=(self)');
+    expect(page.headers.get('permissions-policy')).toContain('geolocation=()');
   });
 });

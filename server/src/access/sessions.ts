@@ -2,7 +2,7 @@ import type { Clock } from '@juncta/core/clock';
 import { can, type Actor } from '@juncta/core/team';
 import type { Access } from '@juncta/contract/http';
 import type { Member } from '@juncta/contract/team';
-import { and, eq, gt, isNull, lt, ne, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, isNull, lt, ne, or, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { Refusal } from '../http/errors';
 import { guestLink } from '../people/schema';
@@ -18,7 +18,7 @@ export const LONGEST_MS = 7 * 24 * HOUR;
 /** `seenAt` is written at most this often, so that reading does not write at every request. */
 const SEEN_EVERY_MS = 5 * 60_000;
 
-/** Notified when sessions were ended by somebody else than their owner: open sockets are looked at again. */
+/** Notified when sessions were ended: open sockets and composing desks are looked at again. */
 export const SESSIONS_CHANNEL = 'juncta_sessions';
 
 /** Whom a request comes from, and by which session. */
@@ -82,8 +82,40 @@ export async function findVisitor(db: Queryable, clock: Clock, token: string): P
   return null;
 }
 
+/** Those of the tokens whose session is good; one question for all of them. An open page is a session in use. */
+export async function goodTokens(
+  db: Queryable,
+  clock: Clock,
+  tokens: readonly string[],
+): Promise<ReadonlySet<string>> {
+  if (tokens.length === 0) return new Set();
+  const now = clock.now();
+  const byHash = new Map(tokens.map((token) => [hashToken(token), token]));
+  const rows = await db
+    .select({ tokenHash: session.tokenHash })
+    .from(session)
+    .leftJoin(member, and(eq(member.id, session.memberId), isNull(member.removedAt)))
+    .leftJoin(guestLink, and(eq(guestLink.id, session.guestLinkId), gt(guestLink.expiresAt, now)))
+    .where(
+      and(
+        inArray(session.tokenHash, [...byHash.keys()]),
+        gt(session.expiresAt, now),
+        gt(session.seenAt, now - IDLE_MS),
+        or(isNotNull(member.id), isNotNull(guestLink.id)),
+      ),
+    );
+  const good = rows.map(({ tokenHash }) => tokenHash);
+  if (good.length > 0)
+    await db
+      .update(session)
+      .set({ seenAt: now })
+      .where(and(inArray(session.tokenHash, good), lt(session.seenAt, now - SEEN_EVERY_MS)));
+  return new Set(good.map((hash) => byHash.get(hash)!));
+}
+
 export async function endSession(db: Queryable, token: string): Promise<void> {
   await db.delete(session).where(eq(session.tokenHash, hashToken(token)));
+  await tellSessionsEnded(db);
 }
 
 /** Ends every session of a member, but for the one with `exceptToken`, when given. */

@@ -19,8 +19,13 @@ export const SIGN_IN_LIMITS = {
 
 /** What any one address may ask of the public doors in a minute, signed in or not. */
 export const PUBLIC_DOORS_PER_MINUTE = 240;
-/** What any one address may ask in all. A desk's own traffic goes over sockets and is far below. */
+/**
+ * What any one address may ask in all without a session, and what each session may. A desk's own traffic goes over
+ * sockets and is far below.
+ */
 export const REQUESTS_PER_MINUTE = 1500;
+/** Sessions that were found good and are counted for themselves; each is looked up at every request all the same. */
+const PROVEN_KEPT = 5000;
 
 export class Tries {
   private readonly limiters;
@@ -60,12 +65,33 @@ export class Tries {
     await mine.limiter.delete(`${email} ${address}`);
   }
 
-  async countPublicDoor(address: string): Promise<void> {
+  /** @param sessionHash of the session that comes with it, good or not; null: none does */
+  async countPublicDoor(address: string, sessionHash: string | null): Promise<void> {
+    if (this.isProven(sessionHash)) return;
     await consume(this.publicDoors, address, 'Too many requests came from your address.');
   }
 
-  async countRequest(address: string): Promise<void> {
-    await consume(this.requests, address, 'Too many requests came from your address.');
+  /** @param sessionHash of the session that comes with it, good or not; null: none does */
+  async countRequest(address: string, sessionHash: string | null = null): Promise<void> {
+    if (this.isProven(sessionHash))
+      await consume(this.requests, `session ${sessionHash}`, 'This browser asked for too much at once.');
+    else await consume(this.requests, address, 'Too many requests came from your address.');
+  }
+
+  /** Whether this session was good when it was last looked up. */
+  setProven(sessionHash: string, isGood: boolean): void {
+    this.proven.delete(sessionHash);
+    if (!isGood) return;
+    this.proven.add(sessionHash);
+    if (this.proven.size <= PROVEN_KEPT) return;
+    const [oldest] = this.proven;
+    this.proven.delete(oldest!);
+  }
+  /** The one that was seen last stands last. */
+  private readonly proven = new Set<string>();
+
+  private isProven(sessionHash: string | null): sessionHash is string {
+    return sessionHash !== null && this.proven.has(sessionHash);
   }
 }
 

@@ -1,4 +1,5 @@
 import type { ChatLine } from '@juncta/contract/chat';
+import { isOfShow } from '@juncta/core/chat';
 import type { App } from '../app';
 import { isDatabaseAway } from '../database/connect';
 import { connectorOf, viewerDelay } from '../destinations/connectors';
@@ -15,9 +16,6 @@ import { writeTimed } from './texts';
 
 /** Which chats are to be followed is looked at this often. */
 const RECONCILE_MS = 1000;
-/** A channel's chat goes on from show to show: of what is there when it is opened, only so much belongs to this one. */
-const BEFORE_MS = 10 * 60_000;
-
 interface Line {
   /** As it was at the last look. */
   listing: ListingRow;
@@ -134,7 +132,6 @@ export class ChatLines {
         this.app.log.warn({ err: error }, 'a chat’s state could not be told'),
       );
     };
-    const openedAtMs = this.app.securityClock.now();
     targetOf(this.app, row)
       .then((target) =>
         chat.follow(
@@ -155,7 +152,8 @@ export class ChatLines {
                 ? Promise.resolve()
                 : this.keeping.reactions.note(originOf(line, row), totals),
             messages: (arrived, cursor) => {
-              const kept = arrived.filter(({ writtenAtMs }) => writtenAtMs > openedAtMs - BEFORE_MS);
+              const opened = { hasOwnChat: eventRef !== null, openedAtMs: listing.chatOpenedAt };
+              const kept = arrived.filter(({ writtenAtMs }) => isOfShow(writtenAtMs, opened));
               return stop.signal.aborted
                 ? Promise.resolve()
                 : this.keeping.keep(originOf(line, row), kept, cursor);

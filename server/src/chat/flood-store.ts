@@ -14,7 +14,7 @@ export const describeFlood = (row: FloodRow): ChatFlood => ({
   messages: row.messages,
   writers: row.writers,
   destinationIds: row.destinationIds,
-  sample: row.sample,
+  samples: row.samples,
   answer: row.answer,
   answeredBy: row.answeredBy,
 });
@@ -72,6 +72,16 @@ export async function letFloodBe(db: Queryable, floodId: string, by: string): Pr
         inArray(chatMessage.standingBy, [...LET_BE_WITH_FLOOD]),
       ),
     );
+}
+
+/** The destinations at which messages of a flood were written. */
+export async function placesOfFlood(db: Queryable, floodId: string): Promise<string[]> {
+  const rows = await db
+    .selectDistinct({ destinationId: chatMessage.destinationId })
+    .from(chatMessage)
+    .where(eq(chatMessage.floodId, floodId))
+    .orderBy(asc(chatMessage.destinationId));
+  return rows.map(({ destinationId }) => destinationId);
 }
 
 export async function firstOfFlood(db: Queryable, floodId: string): Promise<string | null> {

@@ -39,7 +39,8 @@ describe('a flood', () => {
     expect(flood).toEqual(
       jasmine.objectContaining({ writers: 12, answer: 'open', endedMs: null, answeredBy: null }),
     );
-    expect(flood.sample).toContain('come over to the real channel');
+    expect(flood.samples[0]).toContain('come over to the real channel');
+    expect(flood.samples.join()).not.toContain('crust');
     expect(flood.destinationIds).toEqual([at.destinationId]);
   });
 

@@ -74,7 +74,6 @@ export class Floods {
     if (!flood || ids.length === 0) return [];
     const known = watched.id === null ? null : await floods.findFlood(tx, showId, watched.id);
     watched.id = known?.id ?? randomUUID();
-    const places = new Set([...(known?.destinationIds ?? []), ...seen.map((row) => row.destinationId)]);
     const row = await floods.putFlood(tx, {
       id: watched.id,
       showId,
@@ -83,8 +82,8 @@ export class Floods {
       endedAt: null,
       messages: (known?.messages ?? 0) + ids.length,
       writers: flood.writers,
-      destinationIds: [...places],
-      sample: flood.sample,
+      destinationIds: known?.destinationIds ?? [],
+      samples: [...flood.samples],
       traits: flood.traits,
       authors: flood.authors,
       answer: known?.answer ?? 'open',
@@ -92,7 +91,9 @@ export class Floods {
     });
     await store.changeMessages(tx, ids, { floodId: row.id });
     if (row.answer === 'aside') await floods.setFloodAside(tx, row.id);
-    await this.tell(tx, row);
+    // Where its messages are, and only there: what else came with them is somebody's own.
+    const destinationIds = await floods.placesOfFlood(tx, row.id);
+    await this.tell(tx, await floods.putFlood(tx, { ...row, destinationIds }));
     return ids;
   }
 
@@ -124,7 +125,9 @@ export class Floods {
       const row = await floods.findFlood(tx, showId, id);
       if (!row) continue;
       const messages = row.messages + added.filter(({ floodId }) => floodId === id).length;
-      await this.tell(tx, await floods.putFlood(tx, { ...row, messages, lastAt: nowMs, endedAt: null }));
+      const destinationIds = await floods.placesOfFlood(tx, id);
+      const more = { ...row, messages, destinationIds, lastAt: nowMs, endedAt: null };
+      await this.tell(tx, await floods.putFlood(tx, more));
     }
   }
 
@@ -150,7 +153,9 @@ export function mountFloods(router: Router, app: App, watched: Floods): void {
       const messageId = await floods.firstOfFlood(tx, floodId);
       const act = answer === 'aside' ? ('flood_aside' as const) : ('flood_let_be' as const);
       if (messageId !== null)
-        await store.noteActs(tx, [{ id: randomUUID(), showId, messageId, act, by, at: app.clock.now() }]);
+        await store.noteActs(tx, [
+          { id: randomUUID(), showId, messageId, act, by, at: app.securityClock.now() },
+        ]);
       await takeOffUnlessShown(app, tx, showId);
       const kept = await floods.putFlood(tx, { ...row, answer, answeredBy: by });
       await watched.tell(tx, kept);

@@ -9,6 +9,7 @@ import {
   type ChatAct,
   type ChatMessage,
 } from '@juncta/contract/chat';
+import { REAL_SETTING, setTo } from '@juncta/core/clock';
 import { changeListing } from '../listings/store';
 import { withShowAtPlace } from '../testing/show-at-place';
 import { until } from '../testing/until';
@@ -28,10 +29,20 @@ describe('moderation', () => {
   const put = (messageId: string) =>
     at.house.as.moderator.ask(setOnProgramme, { params: params(), body: { messageId, seconds: 10 } });
 
+  it('logs what people and rules did by one clock: the one that messages go by, whatever a rehearsal shows', async () => {
+    const { clock, securityClock } = at.house.server.app;
+    clock.adopt(setTo(REAL_SETTING, Date.now(), Date.now() + 5 * 24 * 3_600_000));
+    const message = await arrived(at.place.write('How long does it rest?').text);
+    await act(message.id, 'set_aside');
+    const { log } = await at.house.as.host.get(readChatLog, { params: params() });
+    expect(log.map(({ act: what, atMs }) => [what, atMs])).toEqual([['set_aside', securityClock.now()]]);
+    clock.adopt(REAL_SETTING);
+  });
+
   it('hides what a rule has something against, sets aside what a person has to see, and notes both', async () => {
     const { house } = await at.house.as.moderator.get(readChatRules, { params: params() });
     const words = house.rules.map((rule) =>
-      rule.kind === 'words' ? { ...rule, list: ['flourcoin'] } : rule,
+      rule.kind === 'words' ? { ...rule, action: 'hide' as const, list: ['flourcoin'] } : rule,
     );
     const body = { of: 'show' as const, rules: words, version: null };
     await at.house.as.moderator.get(saveChatRules, { params: params(), body });

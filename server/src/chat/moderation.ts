@@ -32,7 +32,9 @@ export function mountModeration(router: Router, app: App): void {
     const messages = await app.db.transaction(async (tx) => {
       await store.changeMessages(tx, [row.id], LET_GO);
       const changed = await change(tx, row, act, by);
-      await store.noteActs(tx, [{ id: randomUUID(), showId, messageId, act, by, at: app.clock.now() }]);
+      await store.noteActs(tx, [
+        { id: randomUUID(), showId, messageId, act, by, at: app.securityClock.now() },
+      ]);
       await takeOffUnlessShown(app, tx, showId);
       await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages: changed });
       return changed;

@@ -17,7 +17,7 @@ describe('the rules for messages', () => {
   const hiding = ({ rules }: RulesOfShow['house'], where: string[] = []) =>
     rules.map((rule) =>
       rule.kind === 'words'
-        ? { ...rule, list: ['flourcoin'], where }
+        ? { ...rule, action: 'hide' as const, list: ['flourcoin'], where }
         : { ...rule, list: [...rule.list], where: [...rule.where] },
     );
 

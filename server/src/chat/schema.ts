@@ -9,7 +9,18 @@ import {
 } from '@juncta/contract/chat';
 import type { ChatRule, PracticeLine, ReactionCounts } from '@juncta/core/chat';
 import { sql } from 'drizzle-orm';
-import { boolean, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { destination } from '../destinations/schema';
 import { show } from '../shows/schema';
@@ -37,7 +48,8 @@ export const chatFlood = pgTable(
     messages: integer().notNull(),
     writers: integer().notNull(),
     destinationIds: jsonb('destination_ids').$type<string[]>().notNull(),
-    sample: text().notNull(),
+    /** What most of it says, the most frequent first. */
+    samples: jsonb().$type<string[]>().notNull(),
     traits: jsonb().$type<readonly string[]>().notNull(),
     authors: jsonb().$type<readonly string[]>().notNull(),
     answer: text({ enum: FLOOD_ANSWERS }).notNull().default('open'),
@@ -131,8 +143,10 @@ export const chatAct = pgTable(
     act: text().$type<ChatActNoted['act']>().notNull(),
     by: text().notNull(),
     at: instantMs('at').notNull(),
+    /** The order in which they were noted: two may have the same instant, and clocks are set back. */
+    number: bigint({ mode: 'number' }).generatedAlwaysAsIdentity(),
   },
-  (t) => [index('chat_act_order').on(t.showId, t.at)],
+  (t) => [index('chat_act_order').on(t.showId, t.number)],
 );
 
 /** Authors whose messages nobody of ours shows, for one show at one place. */
@@ -231,13 +245,23 @@ export const timedText = pgTable(
   (t) => [index('timed_text_waiting').on(t.showId, t.state)],
 );
 
-/** What the team wrote, by destination: written again, only what is missing is sent. */
+/**
+ * What the team wrote, by destination: claimed before it is sent, so that it is sent once. `in_flight`: somebody sends it
+ * just now, or died over it; `unsure`: the place gave no answer that tells whether it took it.
+ */
 export const chatSent = pgTable(
   'chat_sent',
   {
     id: uuid().notNull(),
     showId: showId(),
     destinationId: destinationId(),
+    state: text({ enum: ['in_flight', 'unsure', 'sent'] })
+      .notNull()
+      .default('sent'),
+    /** By the machine's clock. */
+    claimedAt: instantMs('claimed_at')
+      .notNull()
+      .default(sql`to_timestamp(0)`),
   },
   (t) => [primaryKey({ columns: [t.id, t.destinationId] })],
 );

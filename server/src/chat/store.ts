@@ -17,7 +17,7 @@ import {
 } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { member } from '../team/schema';
-import { chatAct, chatMessage, chatMuted, chatSent, onProgramme } from './schema';
+import { chatAct, chatMessage, chatMuted, onProgramme } from './schema';
 
 export type MessageRow = typeof chatMessage.$inferSelect;
 
@@ -161,19 +161,6 @@ export async function findMessage(
   return row;
 }
 
-/** Where this was sent already. */
-export async function sentTo(db: Queryable, id: string): Promise<string[]> {
-  const rows = await db.select().from(chatSent).where(eq(chatSent.id, id));
-  return rows.map(({ destinationId }) => destinationId);
-}
-
-export async function addSent(
-  db: Queryable,
-  values: { id: string; showId: string; destinationId: string },
-): Promise<void> {
-  await db.insert(chatSent).values(values).onConflictDoNothing();
-}
-
 /** What is on the programme; null when nothing is, or its time is over. */
 export async function findOnProgramme(
   db: Queryable,
@@ -264,7 +251,7 @@ export async function readActs(db: Queryable, showId: string, most: number): Pro
     .from(chatAct)
     .innerJoin(chatMessage, eq(chatMessage.id, chatAct.messageId))
     .where(eq(chatAct.showId, showId))
-    .orderBy(desc(chatAct.at), desc(chatAct.id))
+    .orderBy(desc(chatAct.number))
     .limit(most);
   return rows.map(({ noted: { at, act, by }, author, text }) => ({ atMs: at, act, by, author, text }));
 }

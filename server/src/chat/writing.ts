@@ -1,15 +1,18 @@
-import type { AnswerOutcome } from '@juncta/contract/chat';
+import type { AnswerOutcome, ChatMessage } from '@juncta/contract/chat';
 import { showTimeOf } from '@juncta/core/chat';
 import { overLength } from '@juncta/core/listings';
 import { randomUUID } from 'node:crypto';
 import type { App } from '../app';
 import { atPlace, placeRefusal } from '../destinations/at-place';
+import type { Transaction } from '../database/connect';
+import { PlaceRefused } from '../destinations/ask-place';
 import { connectorOf, viewerDelay } from '../destinations/connectors';
 import { destinationsOfShow, type DestinationRow } from '../destinations/store';
 import { appendEvent } from '../events/store';
 import { Refusal } from '../http/errors';
 import { listingsOf, type ListingRow } from '../listings/store';
 import { isPractising } from './practice-store';
+import { sendOnce, type Sending, type SentMessage } from './sending';
 import * as store from './store';
 import { addMessages, nameSender } from './written-store';
 
@@ -46,17 +49,19 @@ export async function write(
         : 'No chat is open yet. It opens with the first feed to a destination that has one.',
     );
   }
-  const done = await store.sentTo(app.db, id);
   return Promise.all(
     places.map(async ({ listing, row }): Promise<AnswerOutcome> => {
       const destinationId = row.id;
-      if (done.includes(destinationId)) return { destinationId, sent: true, sentence: null };
       try {
         const replyTo = asked?.placeMessageId ?? null;
         await writeAt(app, { listing, row, id, memberId, text, replyTo, practising });
         return { destinationId, sent: true, sentence: null };
       } catch (error) {
-        const told = placeRefusal(row.name, error, 'nothing was written there');
+        const so =
+          error instanceof PlaceRefused
+            ? 'nothing was written there'
+            : 'nobody knows yet whether it was written there';
+        const told = placeRefusal(row.name, error, so);
         if (!(told instanceof Refusal)) throw told;
         return { destinationId, sent: false, sentence: told.sentence };
       }
@@ -88,51 +93,78 @@ async function writeAt(
       `${row.name} takes at most ${rule!.max}; this is ${over} over. Nothing was written there.`,
     );
   }
-  const { showId, destinationId, eventRef } = listing;
+  const { showId, eventRef } = listing;
   const write = chat?.write;
   if (!write)
     throw new Refusal(
       'not_ready',
       `${row.name} lets nobody write from outside. Answer on the programme instead.`,
     );
+  const sending: Sending = {
+    id,
+    listing,
+    row,
+    text,
+    send: () =>
+      practising
+        ? Promise.resolve(practised(app, id, text, replyTo))
+        : atPlace(app, row, (target) => write(target, eventRef, text, replyTo, app.ask)),
+    keep: (written, done) =>
+      app.db.transaction(async (tx) => {
+        await done(tx);
+        const messages = await keepWritten(app, tx, { listing, row, written, memberId, practising });
+        await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages });
+      }),
+  };
+  await sendOnce(app, sending);
+}
+
+/** As a place would give it. */
+const practised = (app: App, id: string, text: string, replyTo: string | null): SentMessage => ({
+  id: `practice ${id}`,
+  kind: 'message',
+  author: { id: 'practice', name: 'The house' },
+  text,
+  writtenAtMs: app.securityClock.now(),
+  replyTo,
+});
+
+async function keepWritten(
+  app: App,
+  tx: Transaction,
+  {
+    listing,
+    row,
+    written,
+    memberId,
+    practising,
+  }: Pick<AtOnePlace, 'listing' | 'row' | 'memberId' | 'practising'> & { written: SentMessage },
+): Promise<ChatMessage[]> {
   const nowMs = app.securityClock.now();
-  const written = practising
-    ? {
-        id: `practice ${id}`,
-        kind: 'message' as const,
-        author: { id: 'practice', name: 'The house' },
-        text,
-        writtenAtMs: nowMs,
-        replyTo,
-      }
-    : await atPlace(app, row, (target) => write(target, eventRef, text, replyTo, app.ask));
+  const { showId, destinationId } = listing;
   const delay = viewerDelay(row.kind, listing);
   const showTimeNowMs = app.relay?.reportOf(showId)?.showTimeMs ?? null;
-  await app.db.transaction(async (tx) => {
-    await store.addSent(tx, { id, showId, destinationId });
-    // The line may have brought it already; whoever wrote it is added then.
-    const added = await addMessages(tx, [
-      {
-        id: randomUUID(),
-        showId,
-        destinationId,
-        placeMessageId: written.id,
-        kind: written.kind,
-        authorId: written.author.id,
-        authorName: written.author.name,
-        owner: true,
-        text: written.text,
-        writtenAt: written.writtenAtMs,
-        receivedAt: nowMs,
-        showTimeMs: showTimeOf(showTimeNowMs, nowMs, written.writtenAtMs, delay.ms),
-        showTimeAbout: delay.from === 'rule' && showTimeNowMs !== null,
-        replyToPlaceId: written.replyTo,
-        sentBy: memberId,
-        practice: practising,
-      },
-    ]);
-    const ids = added.length > 0 ? added : await nameSender(tx, showId, destinationId, written.id, memberId);
-    const messages = await store.messagesWithIds(tx, ids);
-    await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages });
-  });
+  // The line may have brought it already; whoever wrote it is added then.
+  const added = await addMessages(tx, [
+    {
+      id: randomUUID(),
+      showId,
+      destinationId,
+      placeMessageId: written.id,
+      kind: written.kind,
+      authorId: written.author.id,
+      authorName: written.author.name,
+      owner: true,
+      text: written.text,
+      writtenAt: written.writtenAtMs,
+      receivedAt: nowMs,
+      showTimeMs: showTimeOf(showTimeNowMs, nowMs, written.writtenAtMs, delay.ms),
+      showTimeAbout: delay.from === 'rule' && showTimeNowMs !== null,
+      replyToPlaceId: written.replyTo,
+      sentBy: memberId,
+      practice: practising,
+    },
+  ]);
+  const ids = added.length > 0 ? added : await nameSender(tx, showId, destinationId, written.id, memberId);
+  return store.messagesWithIds(tx, ids);
 }

@@ -1,7 +1,7 @@
 import { setTo, withRate, REAL_SETTING } from '@juncta/core/clock';
+import { makeLog } from '@juncta/runtime/log';
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { makeLog } from '../log';
 import { followRehearsalClock } from './rehearsal-clock';
 import { ServerClock } from './server-clock';
 
@@ -57,7 +57,7 @@ describe('following the rehearsal clock', () => {
     const clock = new ServerClock();
     const { port } = server.address() as AddressInfo;
     let next = new Promise<void>((done) => (onStream = done));
-    const stop = followRehearsalClock(`http://127.0.0.1:${port}`, clock, makeLog('silent'));
+    const stop = followRehearsalClock(`http://127.0.0.1:${port}`, clock, makeLog('test', 'silent'));
     await next;
     const adopted = (atMs: number) => {
       const machineAtMs = Date.now();

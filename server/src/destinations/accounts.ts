@@ -10,9 +10,9 @@ import { right } from '@juncta/contract/http';
 import type { Request, Router } from 'express';
 import { createHash, randomUUID } from 'node:crypto';
 import * as z from 'zod';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
 import { hostOf } from '../access/same-site';
-import { enforce, findVisitor } from '../access/sessions';
+import { enforce } from '../access/sessions';
+import { visit } from '../access/visits';
 import { hashToken, newToken } from '../access/tokens';
 import type { App } from '../app';
 import { appendEvent } from '../events/store';
@@ -80,9 +80,7 @@ export function mountAccounts(router: Router, app: App): void {
 
   /** Where a place sends its owner's browser back to. Whatever goes wrong is told on the page of destinations. */
   router.get(CALLBACK, async (req, res) => {
-    await app.tries.countRequest(req.ip ?? 'unknown');
-    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
-    const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
+    const visitor = await visit(app, req.headers.cookie, req.ip ?? 'unknown');
     enforce(right('destinations.manage'), visitor);
     const memberId = visitor?.member?.id ?? '';
     const outcome = await comeBack(app, req.query, memberId);

@@ -6,11 +6,15 @@ import {
   setShowDestinations,
 } from '@juncta/contract/destinations';
 import { createShow } from '@juncta/contract/shows';
-import { sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { openHouse, showText, type House } from '../testing/house';
 import { PlaceAway, PlaceRefused, placeAsker } from './ask-place';
+import { targetOf } from './at-place';
+import { connectorOf } from './connectors';
+import { hideAddressSecrets } from './hide-secrets';
+import { destination } from './schema';
 
 describe('destinations', () => {
   let house: House;
@@ -54,6 +58,35 @@ describe('destinations', () => {
   it('are read from what people paste: the whole in one field', async () => {
     const body = target({ address: ' rtmp://tower.example/live/sesame-2/ ', key: '' });
     expect((await house.as.producer.get(addDestination, { body })).address).toBe('rtmp://tower.example/live');
+  });
+
+  it('lock what follows the question mark of an address with the key, also what lies open from before', async () => {
+    const { db, secrets } = house.server.app;
+    const body = target({ address: 'rtmp://tower.example/live?token=sesame-3', key: 'sesame-4' });
+    expect((await house.as.producer.get(addDestination, { body })).address).toBe('rtmp://tower.example/live');
+    const open = eq(destination.id, body.id);
+    await db
+      .update(destination)
+      .set({
+        address: 'rtmp://tower.example/live?token=sesame-5',
+        secret: secrets.lock('sesame-6', body.id),
+      })
+      .where(open);
+    await hideAddressSecrets(house.server.app);
+    await hideAddressSecrets(house.server.app);
+    const { destinations } = await house.as.moderator.get(listDestinations);
+    expect(destinations.find(({ id }) => id === body.id)!.address).toBe('rtmp://tower.example/live');
+    const [row] = await db.select().from(destination).where(open);
+    expect(JSON.stringify(row)).not.toContain('sesame');
+    expect(house.logged.join('')).not.toContain('sesame');
+    const { key } = await house.as.producer.get(revealKey, { params: { destinationId: body.id } });
+    expect(key).toBe('rtmp://tower.example/live?token=sesame-5/sesame-6');
+    const ingest = await connectorOf('custom_rtmp').open(
+      await targetOf(house.server.app, row!),
+      { title: '', description: '', startsAtMs: null, settings: {}, reference: '', eventRef: null },
+      house.server.app.ask,
+    );
+    expect(ingest.ingest).toEqual({ address: 'rtmp://tower.example/live?token=sesame-5', key: 'sesame-6' });
   });
 
   it('are read from an address of SRT, whose stream id and passphrase are its key', async () => {

@@ -6,7 +6,7 @@ import {
   type LineTest,
 } from '@juncta/contract/destinations';
 import type { LineTestReport } from '@juncta/contract/relay';
-import { lineTestAt, lineTestFormat } from '@juncta/core/destinations';
+import { lineTestAt, lineTestFormat, openIngest } from '@juncta/core/destinations';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import type { App } from '../app';
@@ -42,7 +42,9 @@ export function mountLines(router: Router, app: App): void {
     if (row.secret === null || row.kind !== 'custom_rtmp')
       throw new Refusal('not_ready', `${row.name} gives its keys itself, a new one whenever one is needed.`);
     app.log.info({ destination: destinationId, member: memberId }, 'a key was shown');
-    return { key: app.secrets.unlock(row.secret, row.id) };
+    const ingest = openIngest(row.address, app.secrets.unlock(row.secret, row.id));
+    // With something secret in its address the key alone is of no use: both, as they can be pasted again.
+    return { key: ingest.address === row.address ? ingest.key : `${ingest.address}/${ingest.key}` };
   });
 
   mount(router, app, testLine, async ({ params: { destinationId }, body }) => {

@@ -5,7 +5,7 @@ import {
   setShowDestinations,
 } from '@juncta/contract/destinations';
 import type { FieldError } from '@juncta/contract/errors';
-import { readPastedTarget, type TargetProblem } from '@juncta/core/destinations';
+import { hideQuery, readPastedTarget, type TargetProblem } from '@juncta/core/destinations';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Queryable } from '../database/connect';
@@ -29,7 +29,8 @@ const SENTENCES: Record<TargetProblem, string> = {
   latency_range: 'The latency of SRT is a whole number of milliseconds, 1 to 8000.',
   passphrase_length: 'A passphrase of SRT has 10 to 79 characters.',
   key_control: 'There is a line break or another control character within the key. Copy it once more.',
-  stream_id_length: 'A stream id of SRT has at most 512 characters.',
+  stream_id_length:
+    'A stream id of SRT has at most 512 bytes: letters beyond the Latin ones count for two or more.',
   key_blank: 'There is a blank within the stream key. Copy it once more.',
 };
 
@@ -53,6 +54,7 @@ export function mountDestinations(router: Router, app: App): void {
       });
     }
     if (!target.ok || wrong.length > 0) throw badInput(wrong);
+    const { address, secret } = hideQuery(target);
     return app.db.transaction(async (tx) => {
       await store.addDestination(tx, {
         id: body.id,
@@ -60,8 +62,8 @@ export function mountDestinations(router: Router, app: App): void {
         code: body.code,
         pattern: body.pattern,
         kind: 'custom_rtmp',
-        address: target.address,
-        secret: app.secrets.lock(target.key, body.id),
+        address,
+        secret: app.secrets.lock(secret, body.id),
         accountId: null,
         placement: null,
         pageUrl: body.pageUrl || null,

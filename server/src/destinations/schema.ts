@@ -142,6 +142,8 @@ export const showDestination = pgTable(
     viewerDelayFrom: text('viewer_delay_from', { enum: ['measured', 'learned'] }),
     /** Whether its chat is followed. */
     chatOpen: boolean('chat_open').notNull().default(false),
+    /** Since when its chat is this show's; null: it was never opened. */
+    chatOpenedAt: instantMs('chat_opened_at'),
     /** How far its chat was read, in the place's own terms. */
     chatCursor: text('chat_cursor'),
   },

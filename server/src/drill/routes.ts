@@ -13,11 +13,10 @@ import type { Router } from 'express';
 import type { App } from '../app';
 import { connectorOf } from '../destinations/connectors';
 import { destinationsOfShow } from '../destinations/store';
-import { badInput, notFound, Refusal } from '../http/errors';
+import { badInput, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { away, type RelayClient } from '../relay/relay-client';
 import { findOpenRun } from '../relay/store';
-import { findShow } from '../shows/store';
 import { killProcess } from './supervisor';
 
 const SENTENCES = {
@@ -33,17 +32,10 @@ export function mountDrill(router: Router, app: App): void {
     if (!app.relay) throw away();
     return app.relay.client;
   };
-  const found = async (showId: string): Promise<void> => {
-    if (!(await findShow(app.db, showId))) throw notFound('show');
-  };
 
-  mount(router, app, readDrill, async ({ params: { showId } }) => {
-    await found(showId);
-    return relay().drill(showId);
-  });
+  mount(router, app, readDrill, ({ params: { showId } }) => relay().drill(showId));
 
   mount(router, app, startDrill, async ({ params: { showId } }) => {
-    await found(showId);
     if (await findOpenRun(app.db, showId))
       throw new Refusal('not_ready', 'The show runs. A drill is for before it, or after.');
     const client = relay();
@@ -56,7 +48,6 @@ export function mountDrill(router: Router, app: App): void {
   });
 
   mount(router, app, causeFault, async ({ params: { showId }, body, memberId }) => {
-    await found(showId);
     const problem = faultProblem(body);
     if (problem) {
       const field = problem === 'place' ? 'destinationId' : 'seconds';

@@ -1,7 +1,7 @@
 import { receive, startReader, type StreamReader } from '@juncta/core/events';
 import type { ClientToServer, FollowAnswer, ServerToClient, StreamEvent } from '@juncta/contract/events';
 import { createShow, listShows, saveShow } from '@juncta/contract/shows';
-import { removeMember } from '@juncta/contract/team';
+import { removeMember, signOut } from '@juncta/contract/team';
 import { io, type Socket } from 'socket.io-client';
 import { eq, lte } from 'drizzle-orm';
 import { openHouse, showText, type House } from '../testing/house';
@@ -154,6 +154,20 @@ describe('event streams', () => {
     await house.as.producer.get(removeMember, { params: { memberId: house.members.host.id } });
     await reader.until(() => reader.signedOut);
     expect(reader.signedOut).toBeTrue();
+  });
+
+  it('are not heard by a browser that has just signed out, however soon they come after', async () => {
+    const other = house.stranger();
+    for (const [name, value] of house.as.host.cookies) other.cookies.set(name, value);
+    const reader = follower(other);
+    await reader.follow(0);
+    // What comes while the first reading goes on must be settled before.
+    await makeShows(1);
+    await reader.until(() => reader.events.length === 1);
+    await house.as.host.get(signOut);
+    await house.as.producer.get(createShow, { body: { id: crypto.randomUUID(), text: showText() } });
+    await reader.until(() => reader.signedOut);
+    expect(reader.events.length).toBe(1);
   });
 
   it('are not for strangers, other sites, or nonsense', async () => {

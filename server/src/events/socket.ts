@@ -8,9 +8,10 @@ import {
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import type { Server as HttpServer } from 'node:http';
 import { Server, type Socket } from 'socket.io';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
-import { findVisitor, SESSIONS_CHANNEL } from '../access/sessions';
-import { hostOf, isSameSite } from '../access/same-site';
+import { PendingConnections } from '@juncta/runtime/connections';
+import { SESSIONS_CHANNEL } from '../access/sessions';
+import { addressOf, dropEndedSockets, socketRefusal, visit } from '../access/visits';
+import { houseOf, isSameSite } from '../access/same-site';
 import type { App } from '../app';
 import { isDatabaseAway } from '../database/connect';
 import { BATCH_SIZE, EVENTS_CHANNEL, eventsAfter, isKept } from './store';
@@ -20,6 +21,11 @@ import { Listener } from './listener';
 const GATHER_MS = 50;
 /** Sessions are looked at again this often; a removed member hears of it at once through {@link SESSIONS_CHANNEL}. */
 const RECHECK_MS = 60_000;
+/** Connections that have not become a socket yet: a browser with many tabs behind one address stays far below. */
+const PENDING = { total: 256, perAddress: 48, patienceMs: 5000 } as const;
+const CHECK_PATIENCE_MS = 1000;
+const MOST_ORDERS = 60;
+const ORDERS_WITHIN_MS = 10_000;
 /** No request is longer; session descriptions of a room's many tracks are the longest. */
 const MAX_MESSAGE_BYTES = 64 * 1024;
 
@@ -30,7 +36,9 @@ interface SocketData {
   /** One reading at a time for each socket, so that batches leave in order. */
   busy: boolean;
   again: boolean;
+  readonly orders: { count: number; sinceMs: number };
 }
+type EngineSocket = Socket['conn'];
 type TeamSocket = Socket<ClientToServer, ServerToClient, Record<string, never>, SocketData>;
 
 /** The team's socket: numbered streams with replay. Media has sockets of its own, elsewhere. */
@@ -52,22 +60,27 @@ export class EventSocket {
       transports: ['websocket'],
       serveClient: false,
       maxHttpBufferSize: MAX_MESSAGE_BYTES,
-      allowRequest: (req, answer) => answer(null, isSameSite(req, hostOf(req, app.config.trustProxy))),
+      allowRequest: (req, answer) => answer(null, isSameSite(req, houseOf(req, app.config.trustProxy))),
     });
     this.io.use((socket, next) => {
       this.admit(socket).then(
         (admitted) => next(admitted ? undefined : new Error('signed_out')),
-        () => next(new Error('database_away')),
+        (error: unknown) => next(new Error(socketRefusal(error))),
       );
     });
     this.io.on('connection', (socket) => this.serve(socket));
-    const all = () => this.gather();
+    this.closeSilent();
+    // What was notified while nobody listened is looked up: events, and sessions that ended.
+    const all = () => {
+      this.checkSessions();
+      this.gather();
+    };
     this.listener = new Listener(
       databaseUrl,
       {
-        [EVENTS_CHANNEL]: all,
+        [EVENTS_CHANNEL]: () => this.gather(),
         [SESSIONS_CHANNEL]: () => {
-          void this.dropEndedSessions();
+          this.checkSessions();
           this.sessionsEnded();
         },
       },
@@ -75,8 +88,22 @@ export class EventSocket {
       app.log,
     );
     void this.listener.start();
-    this.recheck = setInterval(() => void this.dropEndedSessions(), RECHECK_MS);
+    this.recheck = setInterval(() => this.checkSessions(), RECHECK_MS);
     this.recheck.unref();
+  }
+
+  /** A connection that does not become a socket of the team's or a room's is closed soon. */
+  private closeSilent(): void {
+    const pending = new PendingConnections<object>(PENDING);
+    this.io.engine.on('connection', (connection: EngineSocket) => {
+      const address = addressOf(connection.request, this.app.config.trustProxy);
+      pending.add(connection, address, () => connection.close(true));
+      connection.once('close', () => pending.remove(connection));
+    });
+    this.io.on('new_namespace', (space) =>
+      space.on('connection', (socket: Socket) => pending.remove(socket.conn)),
+    );
+    this.io.on('connection', (socket) => pending.remove(socket.conn));
   }
 
   /** To whoever follows the relay: figures that the next ones replace. One that does not read misses some. */
@@ -100,20 +127,37 @@ export class EventSocket {
   }
 
   private async admit(socket: TeamSocket): Promise<boolean> {
-    // Behind a proxy all come from one address, and the proxy is the one to count.
-    if (!this.app.config.trustProxy) await this.app.tries.countRequest(socket.handshake.address);
-    const token = cookieOf(socket.handshake.headers.cookie, SESSION_COOKIE);
-    const visitor = token ? await findVisitor(this.app.db, this.app.securityClock, token) : null;
+    const { request, handshake } = socket;
+    const address = addressOf(request, this.app.config.trustProxy);
+    const visitor = await visit(this.app, handshake.headers.cookie, address);
     if (!visitor?.member) return false;
-    socket.data = { token: visitor.token, sent: new Map(), busy: false, again: false };
+    socket.data = {
+      token: visitor.token,
+      sent: new Map(),
+      busy: false,
+      again: false,
+      orders: { count: 0, sinceMs: 0 },
+    };
     return true;
   }
 
   private serve(socket: TeamSocket): void {
     socket.on('follow', (request, answer) => {
       if (typeof answer !== 'function') return;
+      if (this.asksTooMuch(socket)) {
+        socket.disconnect(true);
+        return;
+      }
       this.follow(socket, request).then(answer, () => answer({ ok: false, startAfresh: false }));
     });
+  }
+
+  /** A page follows each stream once, and again after a break. */
+  private asksTooMuch({ data: { orders } }: TeamSocket): boolean {
+    const nowMs = this.app.securityClock.now();
+    if (nowMs - orders.sinceMs > ORDERS_WITHIN_MS) Object.assign(orders, { count: 0, sinceMs: nowMs });
+    orders.count += 1;
+    return orders.count > MOST_ORDERS;
   }
 
   private async follow(socket: TeamSocket, request: unknown) {
@@ -129,8 +173,12 @@ export class EventSocket {
   private gather(): void {
     this.gathering ??= setTimeout(() => {
       this.gathering = undefined;
-      for (const socket of this.io.sockets.sockets.values()) void this.send(socket);
+      void this.checking.then(() => this.sendAll());
     }, GATHER_MS);
+  }
+
+  private sendAll(): void {
+    for (const socket of this.io.sockets.sockets.values()) void this.send(socket);
   }
 
   /** Sends a socket what it has not had yet. Each has its own place in each stream, so none waits for another. */
@@ -167,16 +215,13 @@ export class EventSocket {
     }
   }
 
-  private async dropEndedSessions(): Promise<void> {
-    for (const socket of this.io.sockets.sockets.values()) {
-      try {
-        if (await findVisitor(this.app.db, this.app.securityClock, socket.data.token)) continue;
-        socket.emit('signed_out');
-        socket.disconnect(true);
-      } catch {
-        // The database is away: nobody is thrown out for that.
-        return;
-      }
-    }
+  /** Nothing is sent meanwhile: who has just signed out hears of nothing more. A database that is away is not waited for. */
+  private checkSessions(): void {
+    const patience = new Promise<void>((over) => setTimeout(over, CHECK_PATIENCE_MS).unref());
+    this.checking = Promise.race([
+      dropEndedSockets(this.app, [...this.io.sockets.sockets.values()]),
+      patience,
+    ]);
   }
+  private checking: Promise<void> = Promise.resolve();
 }

@@ -2,6 +2,7 @@ import { readListingsTable, readShowFile, writeListingsTable, writeShowFile } fr
 import { saveListing } from '@juncta/contract/listings';
 import { readRelay } from '@juncta/contract/relay';
 import { createSeries, createShow, listShows, saveSharedSettings } from '@juncta/contract/shows';
+import { readFileSync } from 'node:fs';
 import { addHarbour, sendTo } from '../testing/destination';
 import { openHouse, showText, type House } from '../testing/house';
 
@@ -49,6 +50,42 @@ describe('shows and listings as files', () => {
   const listingsOf = async (id: string) =>
     (await house.as.host.get(readRelay, { params: { showId: id } })).listings;
   const countOfShows = async () => (await house.as.host.get(listShows)).shows.length;
+
+  it('pass by the rules of the form: instants that can be planned, settings that can be seen', async () => {
+    const file = await written();
+    const [listing] = file.listings;
+    const shows = await countOfShows();
+    for (const change of [
+      { slot: { kind: 'fixed', atMs: 2 ** 53 - 1 } },
+      { slot: { kind: 'fixed', atMs: -1 } },
+      { title: 'New \u202egnp.exe' },
+      { settings: { topics: ['rye\u0000'] } },
+    ]) {
+      const wrong = { ...file, listings: [{ ...listing, ...change }] };
+      const body = { id: crypto.randomUUID(), file: wrong };
+      expect((await house.as.producer.refused(readShowFile, { body })).code)
+        .withContext(JSON.stringify(change))
+        .toBe('bad_input');
+    }
+    expect(await countOfShows()).toBe(shows);
+  });
+
+  it('that an earlier version took with an instant that no calendar has go with their show again', async () => {
+    const { pool } = house.server.app.connection;
+    await pool.query(
+      `update show_destination set slot = '{"kind":"fixed","atMs":9007199254740991}' where show_id = $1`,
+      [showId],
+    );
+    const migration = new URL('../../migrations/0019_slots_in_range.sql', import.meta.url);
+    for (const statement of readFileSync(migration, 'utf8').split('--> statement-breakpoint'))
+      await pool.query(statement);
+    expect((await listingsOf(showId))[0]!.slot).toEqual({ kind: 'with_show' });
+    const kept = { params: { showId, destinationId }, body: { slot: { kind: 'fixed' as const, atMs: 0 } } };
+    await house.as.host.get(saveListing, kept);
+    for (const statement of readFileSync(migration, 'utf8').split('--> statement-breakpoint'))
+      await pool.query(statement);
+    expect((await listingsOf(showId))[0]!.slot).toEqual({ kind: 'fixed', atMs: 0 });
+  });
 
   it('come back as they went', async () => {
     const file = await written();
@@ -167,6 +204,21 @@ describe('shows and listings as files', () => {
         }),
       );
       expect(await house.as.host.get(readListingsTable, take(await table()))).toEqual({ rows: 1 });
+    });
+
+    it('pass by the rules of the form: no marks that hide or turn a text, no day that does not exist', async () => {
+      const [before] = await listingsOf(showId);
+      for (const [cells, fault] of [
+        ['New \u202egnp.exe,,', 'row 2, title: invisible'],
+        ['New\u0000,,', 'row 2, title: invisible'],
+        [',a\u2066b,', 'row 2, description: invisible'],
+        [',,2026-02-31T19:00Z', 'row 2, slot: bad_slot'],
+      ]) {
+        const csv = `destination,title,description,slot\nHarbour,${cells}`;
+        const refusal = await house.as.host.refused(readListingsTable, take(csv));
+        expect(refusal.fields!.map(({ field, code }) => `${field}: ${code}`)).toEqual([fault!]);
+      }
+      expect((await listingsOf(showId))[0]).toEqual(before);
     });
 
     it('are refused whole, with each fault by row and column', async () => {

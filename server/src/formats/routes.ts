@@ -8,6 +8,7 @@ import {
   writeShowFile,
 } from '@juncta/contract/formats';
 import type { FieldError } from '@juncta/contract/errors';
+import { saveListing } from '@juncta/contract/listings';
 import type { Show, ShowText } from '@juncta/contract/shows';
 import {
   fitsSetting,
@@ -17,6 +18,7 @@ import {
   type SettingValues,
   type TableFault,
   type TableProblem,
+  type TableRow,
 } from '@juncta/core/listings';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
@@ -101,6 +103,7 @@ export function mountFormats(router: Router, app: App): void {
     const read = readTable(body.csv, known);
     if (!read.ok) throw badInput(read.faults.slice(0, MOST_FAULTS).map(told));
     const { columns, rows } = read;
+    refuseUnlikeForm(rows);
     const has = (column: string) => columns.includes(column);
     await app.db.transaction(async (tx) => {
       for (const row of rows) {
@@ -117,6 +120,22 @@ export function mountFormats(router: Router, app: App): void {
     });
     return { rows: rows.length };
   });
+}
+
+/** A table passes by the same rules as the form of a listing. */
+function refuseUnlikeForm(rows: readonly TableRow[]): void {
+  const wrong = rows.flatMap(({ title, description, slot, settings }, i) => {
+    const form = saveListing.body.safeParse({ title, description, slot, settings }, { reportInput: true });
+    if (form.success) return [];
+    // Its heading is row 1.
+    const where = `row ${i + 2}`;
+    return fieldErrors(form.error.issues).map(({ field, code, sentence }) => ({
+      field: `${where}, ${field}`,
+      code,
+      sentence: `Row ${i + 2}, ${field}: ${sentence}`,
+    }));
+  });
+  if (wrong.length > 0) throw badInput(wrong.slice(0, MOST_FAULTS));
 }
 
 async function found(app: App, showId: string): Promise<Show> {

@@ -3,6 +3,7 @@ import type { Express } from 'express';
 import { timingSafeEqual } from 'node:crypto';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { App } from '../app';
+import { notFound } from '../http/errors';
 
 /**
  * `GET /metrics` in the text format of Prometheus, for whoever has the token of `JUNCTA_METRICS_TOKEN`; without that
@@ -10,7 +11,13 @@ import type { App } from '../app';
  */
 export function mountMetrics(http: Express, app: App): void {
   const { metricsToken } = app.config;
-  if (metricsToken === null) return;
+  if (metricsToken === null) {
+    // Not the application's page with 200, which a collector would take for figures it cannot read.
+    http.get('/metrics', () => {
+      throw notFound('page');
+    });
+    return;
+  }
   const registry = new Registry();
   collectDefaultMetrics({ register: registry });
   const registers = [registry];

@@ -26,6 +26,15 @@ export function answerErrors(log: Logger): ErrorRequestHandler {
   };
 }
 
+/** SQLSTATE 22021 and 22P05: a NUL, or half a surrogate pair, which PostgreSQL keeps in no text. */
+function isUnwritable(error: unknown): boolean {
+  for (let e: unknown = error; e instanceof Error; e = e.cause) {
+    const { code } = e as { code?: unknown };
+    if (code === '22021' || code === '22P05') return true;
+  }
+  return false;
+}
+
 function asRefusal(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
   if (isDatabaseAway(error)) {
@@ -33,6 +42,12 @@ function asRefusal(error: unknown): Refusal {
       'database_away',
       'The database does not answer just now. Nothing of yours is lost; try again in a few seconds.',
       { retryAfterS: 3 },
+    );
+  }
+  if (isUnwritable(error)) {
+    return new Refusal(
+      'bad_input',
+      'What was sent holds a character that no text can hold. Nothing was saved; write it once more.',
     );
   }
   const type = (error as { type?: unknown } | null)?.type;

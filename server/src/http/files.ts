@@ -2,17 +2,15 @@ import { right } from '@juncta/contract/http';
 import type { Member } from '@juncta/contract/team';
 import type { Right } from '@juncta/core/team';
 import express, { type Request, type Response } from 'express';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
-import { hostOf, refuseForeign } from '../access/same-site';
-import { enforce, findVisitor } from '../access/sessions';
+import { houseOf, refuseForeign } from '../access/same-site';
+import { enforce } from '../access/sessions';
+import { visit } from '../access/visits';
 import type { App } from '../app';
 
 /** What `mount` looks after, for the few doors through which files pass as they are: limits, same site, session, right. Gives who asks. */
 export async function admit(app: App, req: Request, needed: Right): Promise<Member> {
-  await app.tries.countRequest(req.ip ?? 'unknown');
-  const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
-  const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
-  if (req.method !== 'GET') refuseForeign(req, hostOf(req, app.config.trustProxy), visitor?.token ?? null);
+  const visitor = await visit(app, req.headers.cookie, req.ip ?? 'unknown');
+  if (req.method !== 'GET') refuseForeign(req, houseOf(req, app.config.trustProxy), visitor?.token ?? null);
   enforce(right(needed), visitor);
   return visitor!.member!;
 }

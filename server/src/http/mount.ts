@@ -1,9 +1,11 @@
 import type { Body, Endpoint, Params, Response as Answer } from '@juncta/contract/http';
 import type { Request, Response, Router } from 'express';
-import { findVisitor, enforce, type Visitor } from '../access/sessions';
-import { cookieOf, SESSION_COOKIE } from '../access/cookies';
-import { hostOf, refuseForeign } from '../access/same-site';
+import { enforce, type Visitor } from '../access/sessions';
+import { hashToken } from '../access/tokens';
+import { visit } from '../access/visits';
+import { houseOf, refuseForeign } from '../access/same-site';
 import type { App } from '../app';
+import { showExists } from '../shows/exists';
 import { badInput, notFound } from './errors';
 import { fieldErrors } from './sentences';
 
@@ -24,9 +26,15 @@ export interface Call<E extends Endpoint> {
 /** Every endpoint that was mounted, for the test that walks all doors. */
 export const mounted: Endpoint[] = [];
 
+/** Nothing is done, here or at the relay, for a show that does not exist: whatever the endpoint, it is asked here. */
+async function refuseUnknownShow(app: App, params: unknown): Promise<void> {
+  const { showId } = params as { showId?: string };
+  if (showId !== undefined && !(await showExists(app.db, showId))) throw notFound('show');
+}
+
 /**
- * Serves an endpoint of the contract. Limits, session, same-site check, access, and the form of what goes in and
- * out are looked after here, in this order, and nowhere else.
+ * Serves an endpoint of the contract. Limits, session, same-site check, access, whether the show exists, and the form of
+ * what goes in and out are looked after here, in this order, and nowhere else.
  */
 export function mount<E extends Endpoint>(
   router: Router,
@@ -38,19 +46,17 @@ export function mount<E extends Endpoint>(
   const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
   router[method](endpoint.path, async (req, res) => {
     const address = req.ip ?? 'unknown';
-    await app.tries.countRequest(address);
+    const visitor = await visit(app, req.headers.cookie, address);
     if (endpoint.access.kind === 'public' && endpoint.method !== 'GET')
-      await app.tries.countPublicDoor(address);
-
-    const token = cookieOf(req.headers.cookie, SESSION_COOKIE);
-    const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
+      await app.tries.countPublicDoor(address, visitor && hashToken(visitor.token));
     if (endpoint.method !== 'GET')
-      refuseForeign(req, hostOf(req, app.config.trustProxy), visitor?.token ?? null);
+      refuseForeign(req, houseOf(req, app.config.trustProxy), visitor?.token ?? null);
     enforce(endpoint.access, visitor);
 
     const params = endpoint.params.safeParse(req.params);
     // An id that is none cannot exist: the same answer as for one that does not.
     if (!params.success) throw notFound('page');
+    await refuseUnknownShow(app, params.data);
     const body = endpoint.body.safeParse(req.body ?? {}, { reportInput: true });
     if (!body.success) throw badInput(fieldErrors(body.error.issues));
 

@@ -17,6 +17,7 @@ describe('sentences about bad input', () => {
     ['null', { title: null }, 'text.title', 'missing', 'Title is missing.'],
     ['of another kind', { description: 7 }, 'text.description', 'wrong_kind', 'Description must be a text.'],
     ['empty', { title: '  ' }, 'text.title', 'empty', 'Title is empty.'],
+    ['of nothing to be seen', { title: '\u200b\u2060\u3164' }, 'text.title', 'empty', 'Title is empty.'],
     [
       'too long',
       { title: 'x'.repeat(201) },

@@ -89,6 +89,7 @@ export async function openListing(
     chatOpen: connector.chat !== null,
     // Another event has another chat.
     ...(isNew ? { chatCursor: null } : {}),
+    ...(isNew || !listing.chatOpen ? { chatOpenedAt: app.securityClock.now() } : {}),
   });
   return { ...opened.ingest, arrival: connector.arrival };
 }

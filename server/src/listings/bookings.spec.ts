@@ -14,6 +14,7 @@ import {
   readLaunchTicks,
   type Listing,
 } from '@juncta/contract/listings';
+import { readPlannedListings } from '@juncta/contract/readiness';
 import { readRelay } from '@juncta/contract/relay';
 import { createShow, listShows, makeNextShow, saveSharedSettings, saveShow } from '@juncta/contract/shows';
 import { addAccount, addHarbour, sendTo } from '../testing/destination';
@@ -359,6 +360,16 @@ describe('bookings', () => {
     await other(5, 'Oats later');
     const { clashes } = await house.as.moderator.get(readClashes, { params: params() });
     expect(clashes).toEqual([{ destinationId, titles: ['Oats at the same time'] }]);
+    // The board computes the readiness of all shows from the same.
+    const { shows, destinations } = await house.as.moderator.get(readPlannedListings);
+    const ours = shows.find((one) => one.showId === showId)!;
+    expect(ours.clashes).toEqual(clashes);
+    expect(ours.listings.map((one) => one.destinationId)).toEqual([destinationId]);
+    expect(destinations.map(({ id }) => id)).toContain(destinationId);
+    const ahead = (await house.as.moderator.get(listShows)).shows.filter(
+      ({ endedAtMs, archivedAtMs }) => endedAtMs === null && archivedAtMs === null,
+    );
+    expect(new Set(shows.map((one) => one.showId))).toEqual(new Set(ahead.map(({ id }) => id)));
   });
 
   it('are not carried into the next show, and everything that was written is', async () => {

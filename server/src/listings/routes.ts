@@ -16,6 +16,7 @@ import {
 import type { FieldError } from '@juncta/contract/errors';
 import type { Show } from '@juncta/contract/shows';
 import { fitsSetting, type SettingId, type SettingValues } from '@juncta/core/listings';
+import { readPlannedListings } from '@juncta/contract/readiness';
 import type { Router } from 'express';
 import type { App } from '../app';
 import { connectorOf, type Kind } from '../destinations/connectors';
@@ -23,7 +24,7 @@ import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
 import { change } from './at-place';
-import { clashesOf } from './clashes';
+import { clashesWith, plannedListings } from './planned';
 import { bookOne, cancelOne, lookOne } from './bookings';
 import { adopt, eventsThere } from './adopting';
 import { changeDefaults, readDefaults } from './house-defaults';
@@ -85,8 +86,9 @@ export function mountListings(router: Router, app: App): void {
   );
 
   mount(router, app, readClashes, async ({ params: { showId } }) => ({
-    clashes: await clashesOf(app.db, await showOf(showId)),
+    clashes: await clashesWith(app.db, (await showOf(showId)).id),
   }));
+  mount(router, app, readPlannedListings, () => plannedListings(app));
 
   mount(router, app, readHouseDefaults, () => readDefaults(app.db));
   mount(router, app, saveHouseDefaults, ({ body }) =>

@@ -4,6 +4,7 @@ import {
   makeGuestLink,
   readGuestView,
   revokeGuestLink,
+  showGuestLink,
 } from '@juncta/contract/people';
 import { createShow, listShows, saveShow, type Show } from '@juncta/contract/shows';
 import { openHouse, showText, type House } from '../testing/house';
@@ -46,6 +47,24 @@ describe('a guest’s personal link', () => {
     expect((await visitor.refused(listShows)).code).toBe('signed_out');
     const { links } = await house.as.producer.get(listGuestLinks, { params: { showId: show.id } });
     expect(links).toEqual([jasmine.objectContaining({ personId, usedAtMs: house.securityClock.now() })]);
+  });
+
+  it('is shown again for an hour, as long as it is good, to those who may invite', async () => {
+    const { token, link } = await makeLink();
+    const HOUR_MS = 3_600_000;
+    expect(link.shownUntilMs).toBe(house.securityClock.now() + HOUR_MS);
+    expect(await house.as.producer.get(showGuestLink, { params: params() })).toEqual({ token });
+    expect((await house.as.moderator.refused(showGuestLink, { params: params() })).code).toBe('forbidden');
+    // Nothing of it was ended by that.
+    await house.stranger().get(enterAsGuest, { body: { token } });
+    house.securityClock.nowMs += HOUR_MS;
+    expect((await house.as.producer.refused(showGuestLink, { params: params() })).code).toBe('gone');
+    const { links } = await house.as.producer.get(listGuestLinks, { params: { showId: show.id } });
+    expect(links.map(({ shownUntilMs }) => shownUntilMs)).toEqual([null]);
+
+    await makeLink();
+    await house.as.producer.get(revokeGuestLink, { params: params() });
+    expect((await house.as.producer.refused(showGuestLink, { params: params() })).code).toBe('gone');
   });
 
   it('stops working when it is revoked, for whoever is in as well', async () => {

@@ -4,6 +4,8 @@ import {
   makeGuestLink,
   readGuestView,
   revokeGuestLink,
+  showGuestLink,
+  type GuestLink,
 } from '@juncta/contract/people';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
@@ -14,6 +16,7 @@ import type { App } from '../app';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
+import { RecentLinks } from './recent-links';
 import * as store from './store';
 
 const DAY_MS = 24 * 3_600_000;
@@ -23,9 +26,15 @@ const AFTER_START_MS = DAY_MS;
 const LEAST_MS = 7 * DAY_MS;
 
 export function mountPeople(router: Router, app: App): void {
+  const recent = new RecentLinks();
+  const told = (showId: string, link: Omit<GuestLink, 'shownUntilMs'>): GuestLink => {
+    const shown = recent.find(showId, link.personId, app.securityClock.now());
+    return { ...link, shownUntilMs: shown?.untilMs ?? null };
+  };
+
   mount(router, app, listGuestLinks, async ({ params: { showId } }) => {
     if (!(await findShow(app.db, showId))) throw notFound('show');
-    return { links: await store.listLinks(app.db, showId) };
+    return { links: (await store.listLinks(app.db, showId)).map((link) => told(showId, link)) };
   });
 
   mount(router, app, makeGuestLink, async ({ params: { showId, personId } }) => {
@@ -43,10 +52,23 @@ export function mountPeople(router: Router, app: App): void {
         usedAt: null,
       }),
     );
-    return { token, link };
+    recent.keep(showId, personId, token, app.securityClock.now());
+    return { token, link: told(showId, link) };
+  });
+
+  mount(router, app, showGuestLink, async ({ params: { showId, personId } }) => {
+    const shown = recent.find(showId, personId, app.securityClock.now());
+    const hash = await store.findTokenHash(app.db, showId, personId);
+    if (!shown || hash !== hashToken(shown.token))
+      throw new Refusal(
+        'gone',
+        'This link can be shown no longer: that is so for an hour after it was made. Make a new one.',
+      );
+    return { token: shown.token };
   });
 
   mount(router, app, revokeGuestLink, async ({ params: { showId, personId } }) => {
+    recent.forget(showId, personId);
     await store.deleteLink(app.db, showId, personId);
     return {};
   });

@@ -9,6 +9,19 @@ export async function listLinks(db: Queryable, showId: string) {
   return rows.map(viewOf);
 }
 
+/** The hash of somebody's link; undefined: they have none. */
+export async function findTokenHash(
+  db: Queryable,
+  showId: string,
+  personId: string,
+): Promise<string | undefined> {
+  const [row] = await db
+    .select({ tokenHash: guestLink.tokenHash })
+    .from(guestLink)
+    .where(and(eq(guestLink.showId, showId), eq(guestLink.personId, personId)));
+  return row?.tokenHash;
+}
+
 export async function findGuest(db: Queryable, showId: string, personId: string) {
   const [row] = await db
     .select()

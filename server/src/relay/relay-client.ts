@@ -29,7 +29,8 @@ export class RelayClient {
   ) {}
 
   report = (showId: string) => this.ask('GET', `shows/${showId}`);
-  setEpoch = (showId: string, epoch: number) => this.ask('PUT', `shows/${showId}/lease`, { epoch });
+  setEpoch = (showId: string, epoch: number, isRevoked = false) =>
+    this.ask('PUT', `shows/${showId}/lease`, { epoch, isRevoked });
   setDelay = (showId: string, delayS: number) =>
     this.ask('PUT', `shows/${showId}/delay`, { delayMs: delayS * 1000 });
   beginRun = (showId: string, runId: string) => this.ask('PUT', `shows/${showId}/run`, { runId });

@@ -9,11 +9,14 @@ import { endListings, lookAtListing, openListing } from '../listings/at-place';
 import { ViewerDelays } from '../listings/viewer-delays';
 import { appendEvent } from '../events/store';
 import { findShow } from '../shows/store';
+import { findComposing, revokeComposings } from './composing';
 import { RelayClient } from './relay-client';
 import * as store from './store';
 
 /** Places are looked at so often while a feed is under way there. */
 const LOOK_EVERY_MS = 2000;
+/** Sessions that ran out are looked for so often; one that was ended is heard of at once. */
+const REVOKE_EVERY_MS = 30_000;
 /** Figures of feeds are kept so often. */
 const SAMPLE_EVERY_MS = 5000;
 
@@ -39,6 +42,7 @@ export class RelayLink {
   private following: Promise<void> | undefined;
   private looking: NodeJS.Timeout | undefined;
   private sampling: NodeJS.Timeout | undefined;
+  private revoking: NodeJS.Timeout | undefined;
   private readonly lookedAt = new Set<string>();
   private keeping: Promise<unknown> = Promise.resolve();
 
@@ -62,8 +66,10 @@ export class RelayLink {
       lost: () => {
         this.heard = false;
         this.latest.clear();
+        this.toldEpochs.clear();
       },
     });
+    this.revoking = setInterval(() => void this.dropRevoked(), REVOKE_EVERY_MS);
     this.sampling = setInterval(() => void this.sample(), SAMPLE_EVERY_MS);
     this.looking = setInterval(() => {
       void this.lookAtAll();
@@ -74,6 +80,7 @@ export class RelayLink {
   async stop(): Promise<void> {
     clearInterval(this.looking);
     clearInterval(this.sampling);
+    clearInterval(this.revoking);
     this.stopped.abort();
     await this.following;
     await this.keeping;
@@ -111,13 +118,27 @@ export class RelayLink {
     this.listening.figures(report.atMs, report.programmes);
     this.keeping = this.keeping
       .then(async () => {
-        for (const programme of report.programmes) await this.write(programme, report.atMs);
+        for (const programme of report.programmes) await this.writeApart(programme, report.atMs);
       })
-      .catch((error: unknown) => {
-        // The next report comes in a second, and says everything again.
-        if (!isDatabaseAway(error)) this.log.error({ err: error }, 'the relay’s report could not be kept');
-      });
+      .catch(() => undefined);
   }
+
+  /** One programme's trouble is its own: the reports of the others are kept. The next one comes in a second. */
+  private async writeApart(programme: ProgrammeReport, atMs: number): Promise<void> {
+    try {
+      // Beside it: a report is kept whether or not the relay takes an order just now.
+      if (programme.deskId !== null) void this.tellEpoch(programme.showId).catch(() => undefined);
+      await this.write(programme, atMs);
+      this.notKept.delete(programme.showId);
+    } catch (error) {
+      if (isDatabaseAway(error)) throw error;
+      if (this.notKept.has(programme.showId)) return;
+      this.notKept.add(programme.showId);
+      this.log.error({ err: error, show: programme.showId }, 'a programme’s report could not be kept');
+    }
+  }
+  /** Shows whose last report could not be kept: said once. */
+  private readonly notKept = new Set<string>();
 
   private async write(programme: ProgrammeReport, atMs: number): Promise<void> {
     const last = this.written.get(programme.showId);
@@ -138,8 +159,7 @@ export class RelayLink {
     try {
       const { db } = this.app;
       for (const run of await store.openRuns(db)) {
-        const composing = await store.findComposing(db, run.showId);
-        if (composing) await this.client.setEpoch(run.showId, composing.epoch);
+        await this.tellEpoch(run.showId);
         const show = await findShow(db, run.showId);
         if (show) await this.client.setDelay(run.showId, show.delayS);
         await this.client.beginRun(run.showId, run.id);
@@ -157,6 +177,38 @@ export class RelayLink {
       }
     } catch (error) {
       this.log.warn({ err: error }, 'the relay could not be told everything again');
+    }
+  }
+
+  /**
+   * What the relay may not know after its own death: which desks may still send. It hears of a show when a desk is back,
+   * whether or not the show runs.
+   */
+  private async tellEpoch(showId: string): Promise<void> {
+    if (this.toldEpochs.has(showId)) return;
+    this.toldEpochs.add(showId);
+    try {
+      const composing = await findComposing(this.app.db, showId);
+      if (composing) await this.client.setEpoch(showId, composing.epoch, composing.sessionHash === null);
+    } catch (error) {
+      // With the next report.
+      this.toldEpochs.delete(showId);
+      throw error;
+    }
+  }
+  private readonly toldEpochs = new Set<string>();
+
+  /** Cuts the lines of desks whose session has ended, or whose member may not run a show any longer. */
+  async dropRevoked(): Promise<void> {
+    try {
+      for (const { showId, epoch } of await revokeComposings(this.app.db, this.app.securityClock)) {
+        this.log.info({ show: showId, epoch }, 'a desk may not compose any longer');
+        // The relay may be away: it is told again when it is back.
+        this.toldEpochs.delete(showId);
+        await this.client.setEpoch(showId, epoch, true).catch(() => undefined);
+      }
+    } catch (error) {
+      if (!isDatabaseAway(error)) this.log.warn({ err: error }, 'ended sessions could not be looked up');
     }
   }
 

@@ -6,12 +6,14 @@ import {
   compose,
   coverProgramme,
   endShow,
+  putBackShow,
   readRelay,
   startFeed,
   stopFeed,
 } from '@juncta/contract/relay';
 import { createShow, listShows } from '@juncta/contract/shows';
 import { createHmac } from 'node:crypto';
+import { setProgrammeTimes } from '../shows/store';
 import { eventsAfter } from '../events/store';
 import { FakeRelay } from '../testing/fake-relay';
 import { until } from '../testing/until';
@@ -62,6 +64,27 @@ describe('the relay’s link', () => {
     house.as[who].ask(compose, { params: { showId }, body: { deskId, takeOver } });
   const shown = async () => (await house.as.host.get(listShows)).shows.find(({ id }) => id === showId)!;
 
+  it('keeps what it hears of every show, whatever is told of one that does not exist', async () => {
+    const phantom = crypto.randomUUID();
+    // Reported first, so that it would be in the way.
+    relay.reports.delete(showId);
+    relay.change(phantom, { state: 'covered' });
+    relay.change(showId, { state: 'source' });
+    const told = async () =>
+      (await eventsAfter(house.server.app.db, 'relay', 0)).some(
+        (event) =>
+          event.type === 'programme.changed' &&
+          event.payload.programme.showId === showId &&
+          event.payload.programme.state === 'source',
+      );
+    await until('the real one is told of', told);
+    expect(
+      (await house.as.host.ask(coverProgramme, { params: { showId: phantom }, body: { on: true } })).status,
+    ).toBe(404);
+    expect(relay.heard.some((one) => one.includes('cover'))).toBeFalse();
+    relay.reports.delete(phantom);
+  });
+
   it('gives a desk a ticket that the relay can check, and its address', async () => {
     const deskId = crypto.randomUUID();
     const { ticket, piecesUrl } = await house.as.host.get(compose, {
@@ -77,7 +100,9 @@ describe('the relay’s link', () => {
     };
     expect(read).toEqual(jasmine.objectContaining({ showId, deskId, epoch: 1 }));
     expect(read.expiresAtMs).toBeGreaterThan(Date.now());
-    expect(relay.heard).toContain('PUT lease {"epoch":1}');
+    expect(relay.heard).toContain('PUT lease {"epoch":1,"isRevoked":false}');
+    const policy = (await fetch(`${house.url}/`)).headers.get('content-security-policy')!;
+    expect(policy).toContain("connect-src 'self' ws://127.0.0.1:4711");
   });
 
   it('lets one desk compose at a time, and another take over when it says so', async () => {
@@ -96,7 +121,7 @@ describe('the relay’s link', () => {
       }),
     );
     expect((await take('producer', second, true)).status).toBe(200);
-    expect(relay.heard).toContain('PUT lease {"epoch":2}');
+    expect(relay.heard).toContain('PUT lease {"epoch":2,"isRevoked":false}');
     const view = await house.as.moderator.get(readRelay, { params: { showId } });
     expect(view.composing).toEqual(jasmine.objectContaining({ deskId: second, memberName: 'The producer' }));
   });
@@ -144,6 +169,29 @@ describe('the relay’s link', () => {
     expect((await shown()).endedAtMs).not.toBeNull();
     const again = await house.as.host.get(endShow, { params: { showId } });
     expect(again.runId).toBeNull();
+  });
+
+  it('is planned again when it was put back after a start by mistake, and not while it is on air', async () => {
+    relay.change(showId, { state: 'source' });
+    await house.as.host.get(startFeed, { params: params() });
+    const onAir = await house.as.host.refused(putBackShow, { params: { showId } });
+    expect(onAir.sentence).toContain('End it before');
+    await house.as.host.get(endShow, { params: { showId } });
+    expect((await house.as.moderator.refused(putBackShow, { params: { showId } })).code).toBe('forbidden');
+    const planned = await house.as.host.get(putBackShow, { params: { showId } });
+    expect([planned.startedAtMs, planned.endedAtMs]).toEqual([null, null]);
+    expect(await house.as.host.get(putBackShow, { params: { showId } })).toEqual(planned);
+    // One of last week is history.
+    const weekAgo = house.server.app.clock.now() - 7 * 86_400_000;
+    await setProgrammeTimes(house.server.app.db, showId, { startedAt: weekAgo, endedAt: weekAgo + 1 });
+    const history = await house.as.host.refused(putBackShow, { params: { showId } });
+    expect(history.sentence).toContain('more than a day ago');
+    await setProgrammeTimes(house.server.app.db, showId, { startedAt: null, endedAt: null });
+    const { listings } = await house.as.host.get(readRelay, { params: { showId } });
+    expect(listings.map(({ state, pageUrl }) => [state, pageUrl])).toEqual([['draft', null]]);
+    // On its day it starts like any other.
+    await house.as.host.get(startFeed, { params: params() });
+    expect((await shown()).startedAtMs).not.toBeNull();
   });
 
   it('keeps what became of each feed, with its figures, and tells it in order of time', async () => {

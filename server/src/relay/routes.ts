@@ -9,15 +9,15 @@ import {
   setDelay,
   startFeed,
   stopFeed,
+  TICKET_LIFE_MS,
   type ProgrammeReport,
   type RecordingKind,
 } from '@juncta/contract/relay';
 import { Id } from '@juncta/contract/http';
-import type { Request, Router } from 'express';
+import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { hostOf } from '../access/same-site';
 import type { App } from '../app';
 import { takeOff } from '../chat/on-programme';
 import { describe, destinationsOfShow } from '../destinations/store';
@@ -29,10 +29,13 @@ import { admit } from '../http/files';
 import { mount } from '../http/mount';
 import { marksOf } from '../marks/store';
 import { findShow, lockShow, setProgrammeTimes, setShowDelay } from '../shows/store';
+import { describeComposing, findComposing, isComposedBy, takeComposing } from './composing';
+import { piecesAddress } from './pieces-address';
 import { away } from './relay-client';
+import { mountPutBack } from './put-back';
 import type { RelayLink } from './relay-link';
 import * as store from './store';
-import { signTicket, TICKET_LIFE_MS } from './tickets';
+import { signTicket } from './tickets';
 
 export function mountRelay(router: Router, app: App): void {
   const relay = (): RelayLink => {
@@ -41,13 +44,12 @@ export function mountRelay(router: Router, app: App): void {
   };
 
   mount(router, app, readRelay, async ({ params: { showId } }) => {
-    if (!(await findShow(app.db, showId))) throw notFound('show');
     // Asked for itself, since the relay reports by itself only what goes on; away, its last word is kept.
     const programme = await app.relay?.client.report(showId).catch(() => null);
     return app.db.transaction(
       async (tx) => {
         const last = await store.lastReport(tx, showId);
-        const composing = await store.findComposing(tx, showId);
+        const composing = await findComposing(tx, showId);
         return {
           programme: programme ?? null,
           destinations: (await destinationsOfShow(tx, showId)).map((row) =>
@@ -61,7 +63,7 @@ export function mountRelay(router: Router, app: App): void {
             ),
           ),
           marks: await marksOf(tx, showId),
-          composing: composing ? store.describeComposing(composing) : null,
+          composing: composing ? describeComposing(composing) : null,
           atMs: last?.reportedAt ?? 0,
           seq: await lastSeq(tx, 'relay'),
         };
@@ -70,38 +72,48 @@ export function mountRelay(router: Router, app: App): void {
     );
   });
 
-  mount(router, app, readFeedHistory, async ({ params: { showId, destinationId } }) => {
-    if (!(await findShow(app.db, showId))) throw notFound('show');
-    return store.historyOf(app.db, showId, destinationId);
-  });
+  mount(router, app, readFeedHistory, ({ params: { showId, destinationId } }) =>
+    store.historyOf(app.db, showId, destinationId),
+  );
 
-  mount(router, app, compose, async ({ params: { showId }, body, memberId, req }) => {
-    const link = relay();
-    const show = await findShow(app.db, showId);
-    if (!show) throw notFound('show');
-    const before = await store.findComposing(app.db, showId);
-    if (before && before.deskId !== body.deskId && !body.takeOver) {
-      const { deskId } = await link.client.report(showId);
-      if (deskId === before.deskId) {
-        throw new Refusal('composed_elsewhere', `${before.memberName} composes this show at another desk.`, {
-          current: store.describeComposing(before),
-        });
+  mount(
+    router,
+    app,
+    compose,
+    async ({ params: { showId }, body: { deskId, takeOver }, memberId, visitor, req }) => {
+      const link = relay();
+      const show = (await findShow(app.db, showId))!;
+      const before = await findComposing(app.db, showId);
+      if (before && before.deskId !== deskId && !takeOver) {
+        const { deskId: connected } = await link.client.report(showId);
+        if (connected === before.deskId) {
+          throw new Refusal(
+            'composed_elsewhere',
+            `${before.memberName} composes this show at another desk.`,
+            {
+              current: describeComposing(before),
+            },
+          );
+        }
       }
-    }
-    const epoch = await app.db.transaction(async (tx) => {
-      const taken = { showId, deskId: body.deskId, memberId, takenAt: app.clock.now() };
-      const next = await store.takeComposing(tx, taken);
-      const now = (await store.findComposing(tx, showId))!;
-      const composing = store.describeComposing(now);
-      await appendEvent(tx, app.clock, 'relay', 'composing.changed', { showId, composing });
-      return next;
-    });
-    await link.client.setEpoch(showId, epoch);
-    await link.client.setDelay(showId, show.delayS);
-    const expiresAtMs = app.securityClock.now() + TICKET_LIFE_MS;
-    const ticket = signTicket({ showId, deskId: body.deskId, epoch, expiresAtMs }, link.config.secret);
-    return { ticket, piecesUrl: piecesUrl(app, link, req) };
-  });
+      const { token } = visitor!;
+      const epoch =
+        before && isComposedBy(before, deskId, token)
+          ? before.epoch
+          : await app.db.transaction(async (tx) => {
+              const taken = { showId, deskId, memberId, takenAt: app.clock.now() };
+              const next = await takeComposing(tx, taken, token);
+              const composing = describeComposing((await findComposing(tx, showId))!);
+              await appendEvent(tx, app.clock, 'relay', 'composing.changed', { showId, composing });
+              return next;
+            });
+      await link.client.setEpoch(showId, epoch);
+      await link.client.setDelay(showId, show.delayS);
+      const expiresAtMs = app.securityClock.now() + TICKET_LIFE_MS;
+      const ticket = signTicket({ showId, deskId, epoch, expiresAtMs }, link.config.secret);
+      return { ticket, piecesUrl: piecesAddress(app.config, req)!.href };
+    },
+  );
 
   mount(router, app, setDelay, async ({ params: { showId }, body: { delayS } }) => {
     const link = relay();
@@ -170,7 +182,6 @@ export function mountRelay(router: Router, app: App): void {
 
   mount(router, app, endShow, async ({ params: { showId } }) => {
     const link = relay();
-    if (!(await findShow(app.db, showId))) throw notFound('show');
     await store.wantNoFeeds(app.db, showId);
     const report = await link.client.end(showId);
     await app.db.transaction(async (tx) => {
@@ -193,20 +204,13 @@ export function mountRelay(router: Router, app: App): void {
     return keep(link, await link.client.cover(showId, body.on));
   });
 
+  mountPutBack(router, app);
   mountRecordings(router, app);
 }
 
 async function keep(link: RelayLink, report: ProgrammeReport): Promise<ProgrammeReport> {
   await link.keep(report);
   return report;
-}
-
-/** The relay's socket as this browser can reach it. */
-function piecesUrl(app: App, link: RelayLink, req: Request): string {
-  if (link.config.publicUrl) return new URL('pieces', `${link.config.publicUrl.replace(/\/*$/, '')}/`).href;
-  const host = hostOf(req, app.config.trustProxy) ?? 'localhost';
-  const name = new URL(`http://${host}`).hostname;
-  return `${app.config.https ? 'wss' : 'ws'}://${name}:${link.config.piecesPort}/pieces`;
 }
 
 /** `GET /api/shows/:show/recordings/:run/:kind`: a file, by ranges, straight from the relay. */

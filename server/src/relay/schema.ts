@@ -20,6 +20,8 @@ export const composing = pgTable('composing', {
     .notNull()
     .references(() => member.id),
   takenAt: instantMs('taken_at').notNull(),
+  /** Of the session by which it was taken; null: that has ended, and nobody may compose by it any longer. */
+  sessionHash: text('session_hash'),
 });
 
 /** One recorded run of a show, from its start to its end. At most one of a show has no end. */

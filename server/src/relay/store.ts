@@ -1,45 +1,8 @@
-import type { Composing, FeedEventNoted, FeedSample, ProgrammeReport } from '@juncta/contract/relay';
+import type { FeedEventNoted, FeedSample, ProgrammeReport } from '@juncta/contract/relay';
 import { isUnderWay } from '@juncta/core/relay';
-import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
-import { member } from '../team/schema';
-import { composing, feed, feedEvent, feedSample, programme, run } from './schema';
-
-export type ComposingRow = typeof composing.$inferSelect;
-
-export async function findComposing(
-  db: Queryable,
-  showId: string,
-): Promise<(ComposingRow & { memberName: string }) | undefined> {
-  const [row] = await db
-    .select({ composing, memberName: member.name })
-    .from(composing)
-    .innerJoin(member, eq(member.id, composing.memberId))
-    .where(eq(composing.showId, showId));
-  return row && { ...row.composing, memberName: row.memberName };
-}
-
-export const describeComposing = (row: ComposingRow & { memberName: string }): Composing => ({
-  deskId: row.deskId,
-  memberName: row.memberName,
-  sinceMs: row.takenAt,
-});
-
-/** Gives the composing to a tab; with the next epoch if another had it. */
-export async function takeComposing(db: Queryable, values: Omit<ComposingRow, 'epoch'>): Promise<number> {
-  const [row] = await db
-    .insert(composing)
-    .values({ ...values, epoch: 1 })
-    .onConflictDoUpdate({
-      target: composing.showId,
-      set: {
-        ...values,
-        epoch: sql`${composing.epoch} + (case when ${composing.deskId} = ${values.deskId} then 0 else 1 end)`,
-      },
-    })
-    .returning({ epoch: composing.epoch });
-  return row!.epoch;
-}
+import { feed, feedEvent, feedSample, programme, run } from './schema';
 
 export async function findOpenRun(
   db: Queryable,

@@ -22,6 +22,7 @@ import type { App } from '../app';
 import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount, type Call } from '../http/mount';
+import { handOverComposings } from '../relay/composing';
 import { makeInvitation } from './invitations';
 import { checkPassword, hashPassword } from './passwords';
 import * as store from './store';
@@ -42,8 +43,15 @@ function sessionOf(app: App, member: Member | null): Session {
 async function welcome(app: App, call: AnyCall, memberId: string): Promise<Session> {
   const member = await store.findMember(app.db, memberId);
   if (!member) throw notFound('account');
-  if (call.visitor) await endSession(app.db, call.visitor.token);
-  const token = await startSession(app.db, app.securityClock, { memberId });
+  const before = call.visitor?.token;
+  const token = await app.db.transaction(async (tx) => {
+    const next = await startSession(tx, app.securityClock, { memberId });
+    if (before !== undefined) {
+      await handOverComposings(tx, memberId, before, next);
+      await endSession(tx, before);
+    }
+    return next;
+  });
   setSessionCookies(call.req, call.res, token);
   return sessionOf(app, member);
 }

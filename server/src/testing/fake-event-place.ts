@@ -47,6 +47,8 @@ export class FakeEventPlace {
   ignores = false;
   /** Events are made, and the answer is lost on its way. */
   forgetAnswer = false;
+  /** So many texts that are written are taken, and the answer is an error. */
+  losesAnswers = 0;
   takesPictures = true;
   /** Nothing can be deleted. */
   keepsEvents = false;
@@ -189,7 +191,8 @@ export class FakeEventPlace {
     }
     if (what === 'chat' && method === 'POST') {
       const { text, reply_to } = body as { text: string; reply_to: string | null };
-      return [200, this.add({ id: 'house', name: 'The house', owner: true }, text, reply_to, Date.now())];
+      const added = this.add({ id: 'house', name: 'The house', owner: true }, text, reply_to, Date.now());
+      return this.losesAnswers > 0 && this.losesAnswers-- > 0 ? [502, {}] : [200, added];
     }
     if (what === 'chat') {
       const faults = this.chatFaults;

@@ -1,5 +1,6 @@
 import type { Clock } from '@juncta/core/clock';
 import { ROLES, type Role } from '@juncta/core/team';
+import { makeLog, RecentLines } from '@juncta/runtime/log';
 import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -11,7 +12,6 @@ import type { ShowText } from '@juncta/contract/shows';
 import { startSession } from '../access/sessions';
 import type { Config } from '../config';
 import { appendEvent } from '../events/store';
-import { makeLog, RecentLines } from '../log';
 import { startServer, type RunningServer } from '../server';
 import { hashPassword } from '../team/passwords';
 import { addMember } from '../team/store';
@@ -84,7 +84,10 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     logLevel: 'debug',
     ...change,
   };
-  const server = await startServer(config, makeLog('debug', recent.through(sink)), { securityClock, recent });
+  const server = await startServer(config, makeLog('server', 'debug', recent.through(sink)), {
+    securityClock,
+    recent,
+  });
   const url = `http://127.0.0.1:${server.port}`;
   const as = { producer: new Client(url), host: new Client(url), moderator: new Client(url) };
   const members = {} as Record<Role, Member>;

@@ -18,10 +18,9 @@ import {
 } from '@juncta/contract/people';
 import { randomUUID } from 'node:crypto';
 import type { Namespace, Server, Socket } from 'socket.io';
-import { cookieOf, SESSION_COOKIE } from '../../access/cookies';
-import { findVisitor } from '../../access/sessions';
+import { addressOf, dropEndedSockets, socketRefusal, visit } from '../../access/visits';
 import type { App } from '../../app';
-import { findComposing } from '../../relay/store';
+import { findComposing } from '../../relay/composing';
 import { findShow } from '../../shows/store';
 import { Janus, JanusAway } from './janus';
 import { MediaRoom, type Line } from './media-room';
@@ -89,7 +88,7 @@ export class RoomSocket {
     this.space.use((socket, next) => {
       this.admit(socket).then(
         (refusal) => next(refusal ? new Error(refusal) : undefined),
-        () => next(new Error('database_away' satisfies RoomRefusal)),
+        (error: unknown) => next(new Error(socketRefusal(error) satisfies RoomRefusal)),
       );
     });
     this.space.on('connection', (socket) => this.serve(socket));
@@ -112,26 +111,17 @@ export class RoomSocket {
 
   /** Sessions were ended, links taken back. */
   async recheck(): Promise<void> {
-    for (const socket of this.space.sockets.values()) {
-      try {
-        if (await findVisitor(this.app.db, this.app.securityClock, socket.data.token)) continue;
-      } catch {
-        // The database is away: nobody is thrown out for that.
-        return;
-      }
-      socket.emit('signed_out');
-      socket.disconnect(true);
-    }
+    await dropEndedSockets(this.app, [...this.space.sockets.values()]);
   }
 
   // --- Coming and going
 
   private async admit(socket: RoomSocketOf): Promise<RoomRefusal | null> {
-    if (!this.app.config.trustProxy) await this.app.tries.countRequest(socket.handshake.address);
-    const auth = RoomAuth.safeParse(socket.handshake.auth);
+    const { request, handshake } = socket;
+    const address = addressOf(request, this.app.config.trustProxy);
+    const auth = RoomAuth.safeParse(handshake.auth);
     if (!auth.success) return 'not_understood';
-    const token = cookieOf(socket.handshake.headers.cookie, SESSION_COOKIE);
-    const visitor = token ? await findVisitor(this.app.db, this.app.securityClock, token) : null;
+    const visitor = await visit(this.app, handshake.headers.cookie, address);
     if (!visitor) return 'signed_out';
     const { placeId, takeOver = false } = auth.data;
     const common = { token: visitor.token, placeId, watches: new Map(), publishing: null, orders: 0 };

@@ -1,3 +1,4 @@
+import { openIngest } from '@juncta/core/destinations';
 import type { Connector } from '../connector';
 
 /** A server address and a stream key, and nothing else is known. */
@@ -41,7 +42,11 @@ export const customRtmp: Connector = {
     },
   },
   arrival: 'public',
-  open: async ({ address, secret }) => ({ ingest: { address, key: secret }, eventRef: null, pageUrl: null }),
+  open: async ({ address, secret }) => ({
+    ingest: openIngest(address, secret),
+    eventRef: null,
+    pageUrl: null,
+  }),
   booking: null,
   accounts: null,
   look: null,

@@ -1,0 +1,1 @@
+ALTER TABLE "composing" ADD COLUMN "session_hash" text;

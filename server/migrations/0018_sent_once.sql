@@ -1,0 +1,2 @@
+ALTER TABLE "chat_sent" ADD COLUMN "state" text DEFAULT 'sent' NOT NULL;--> statement-breakpoint
+ALTER TABLE "chat_sent" ADD COLUMN "claimed_at" timestamp (3) with time zone DEFAULT to_timestamp(0) NOT NULL;

@@ -1,0 +1,1 @@
+ALTER TABLE "show_destination" ADD COLUMN "chat_opened_at" timestamp (3) with time zone;

@@ -1,0 +1,1 @@
+ALTER TABLE "chat_flood" DROP COLUMN "sample";
