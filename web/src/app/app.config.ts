@@ -2,6 +2,7 @@ import { provideHttpClient, withFetch, withInterceptors, withXsrfConfiguration }
 import { inject, provideAppInitializer, type ApplicationConfig } from '@angular/core';
 import {
   provideRouter,
+  RouteReuseStrategy,
   TitleStrategy,
   withComponentInputBinding,
   withInMemoryScrolling,
@@ -11,6 +12,7 @@ import { provideStore, Store } from '@ngrx/store';
 import { retryReads } from './api/retry-reads';
 import { routes } from './app.routes';
 import { PageTitle } from './shell/page-title';
+import { RecordRoutes } from './shell/record-routes';
 import * as chatEffects from './chat/chat.effects';
 import { chatFeature } from './chat/chat.feature';
 import * as relayEffects from './relay/relay.effects';
@@ -42,5 +44,6 @@ export const appConfig: ApplicationConfig = {
     provideEffects(teamEffects, showsEffects, relayEffects, chatEffects),
     provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
     { provide: TitleStrategy, useExisting: PageTitle },
+    { provide: RouteReuseStrategy, useExisting: RecordRoutes },
   ],
 };

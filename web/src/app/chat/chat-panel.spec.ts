@@ -310,7 +310,7 @@ describe('the messages', () => {
       messages: 3,
       writers: 3,
       destinationIds: ['d'],
-      sample: 'Copied',
+      samples: ['Copied'],
       answer: 'open' as const,
       answeredBy: null,
     };

@@ -75,6 +75,8 @@ export class ChatPanel {
 
   private readonly list = viewChild<ElementRef<HTMLElement>>('list');
   private readonly writer = viewChild(ChatWriter);
+  private readonly rulesDialog = viewChild(ChatRules);
+  private readonly textsDialog = viewChild(ChatTexts);
   private readonly acts = viewChild(MessageActs);
   private readonly messages = this.store.selectSignal(chatFeature.selectMessages);
   private readonly pressed = this.store.selectSignal(chatFeature.selectReactions);
@@ -334,6 +336,7 @@ export class ChatPanel {
       scrollable: true,
       windowClass: 'night',
       animation: false,
+      beforeDismiss: () => (this.rulesDialog() ?? this.textsDialog())?.unsaved.mayClose() ?? true,
     });
   }
 
@@ -353,6 +356,13 @@ export class ChatPanel {
 
   focusWriter(): void {
     this.writer()?.focus();
+  }
+
+  /** Back from writing: to the message that was answered, or to the list. */
+  protected focusChosen(): void {
+    const list = this.list()?.nativeElement;
+    const chosen = list?.querySelector<HTMLElement>(`[data-id="${this.chosenId()}"]`);
+    (chosen ?? list)?.focus({ preventScroll: true });
   }
 
   protected takeOff(): void {

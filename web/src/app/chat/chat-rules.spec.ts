@@ -54,6 +54,21 @@ describe('the rules for messages', () => {
     await fixture.whenStable();
   };
 
+  it('are not lost by one press of Close', async () => {
+    const closed = jasmine.createSpy('closed');
+    fixture.componentInstance.closed.subscribe(closed);
+    await setLong(80);
+    await press('Close');
+    expect(element.querySelector('[role=alert]')!.textContent).toContain('not saved yet');
+    expect([closed.calls.count(), long().value]).toEqual([0, '80']);
+    await press('Save');
+    backend.expectOne(PATH).flush({ house: kept('h2', 80), show: null });
+    await fixture.whenStable();
+    expect(element.querySelector('[role=alert]')).toBeNull();
+    await press('Close');
+    expect(closed).toHaveBeenCalledTimes(1);
+  });
+
   it('of the house are what one begins with when a show gets its own, and are left alone', async () => {
     element.querySelectorAll<HTMLInputElement>('[name="rules-of"]')[1]!.click();
     await fixture.whenStable();

@@ -21,7 +21,9 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { Key } from '../look/key';
+import { lookTexts } from '../look/look.texts';
 import { Notice } from '../look/notice';
+import { Unsaved } from '../look/unsaved';
 import { relayFeature } from '../relay/relay.feature';
 import { chatRuleTexts } from './chat.texts';
 import type { TrialAnswer, TrialWish } from './trial.worker';
@@ -55,6 +57,8 @@ export class ChatRules {
   protected readonly of = signal<Of>('house');
   /** As they are being changed. */
   protected readonly rules = signal<readonly Rule[]>([]);
+  readonly unsaved = new Unsaved(() => this.rules());
+  protected readonly unsavedText = lookTexts.unsaved;
   protected readonly error = signal<ErrorBody | null>(null);
   /** As somebody else changed them meanwhile; null: nobody did. */
   protected readonly theirs = signal<RulesOfShow | null>(null);
@@ -93,6 +97,11 @@ export class ChatRules {
     this.told.set(null);
     this.of.set(of);
     this.rules.set((kept[of] ?? kept.house).rules);
+    this.unsaved.settle();
+  }
+
+  protected close(): void {
+    if (this.unsaved.mayClose()) this.closed.emit();
   }
 
   protected hasList = ({ kind }: Rule): boolean => WITH_LIST.includes(kind);

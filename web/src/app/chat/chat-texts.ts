@@ -24,7 +24,9 @@ import { Store } from '@ngrx/store';
 import { forkJoin, switchMap, tap } from 'rxjs';
 import { Api } from '../api/api';
 import { Key } from '../look/key';
+import { lookTexts } from '../look/look.texts';
 import { Notice } from '../look/notice';
+import { Unsaved } from '../look/unsaved';
 import { showsFeature } from '../shows/shows.feature';
 import { houseTextTexts } from './chat.texts';
 
@@ -58,6 +60,11 @@ export class ChatTexts {
   /** As somebody else changed them meanwhile; null: nobody did. */
   protected readonly theirs = signal<HouseTexts | null>(null);
   protected readonly timed = signal<readonly TimedText[]>([]);
+  readonly unsaved = new Unsaved(() => [
+    this.house(),
+    this.timed().filter(({ state }) => state === 'waiting'),
+  ]);
+  protected readonly unsavedText = lookTexts.unsaved;
   protected readonly error = signal<ErrorBody | null>(null);
   protected readonly told = signal<string | null>(null);
   private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
@@ -121,6 +128,10 @@ export class ChatTexts {
     return unknown.length > 0 ? houseTextTexts.unknown(unknown.map((name) => `{${name}}`).join(', ')) : null;
   }
 
+  protected close(): void {
+    if (this.unsaved.mayClose()) this.closed.emit();
+  }
+
   protected save(): void {
     const showId = this.showId();
     const waiting = this.timed().filter(({ state }) => state === 'waiting');
@@ -137,6 +148,7 @@ export class ChatTexts {
       .subscribe({
         next: ({ timed: kept }) => {
           this.timed.set(kept);
+          this.unsaved.settle();
           this.error.set(null);
           this.told.set(houseTextTexts.saved);
         },
@@ -150,7 +162,9 @@ export class ChatTexts {
 
   protected takeTheirs(): void {
     const theirs = this.theirs();
-    if (theirs) this.take(theirs);
+    if (!theirs) return;
+    this.take(theirs);
+    this.unsaved.settle();
   }
 
   /** What was changed here replaces what somebody else changed meanwhile. */
@@ -175,6 +189,7 @@ export class ChatTexts {
       next: ({ house, timed }) => {
         this.timed.set(timed.timed);
         this.take(house);
+        this.unsaved.settle();
       },
       error: (error: ErrorBody) => this.error.set(error),
     });

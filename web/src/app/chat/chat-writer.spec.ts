@@ -51,10 +51,11 @@ describe('what is written to viewers', () => {
     field().dispatchEvent(new Event('input'));
     await fixture.whenStable();
   }
-  async function enter(shiftKey = false): Promise<void> {
-    field().dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', shiftKey, cancelable: true }));
+  async function press(key: string, more: KeyboardEventInit = {}): Promise<void> {
+    field().dispatchEvent(new KeyboardEvent('keydown', { key, cancelable: true, ...more }));
     await fixture.whenStable();
   }
+  const enter = (shiftKey = false) => press('Enter', { shiftKey });
   const outcome = (sent: boolean) => ({ destinationId: 'd', sent, sentence: sent ? null : 'Not there.' });
   async function answered(...sent: boolean[]): Promise<void> {
     const outcomes = sent.map(outcome) as never;
@@ -62,12 +63,15 @@ describe('what is written to viewers', () => {
     await fixture.whenStable();
   }
 
-  it('goes to everybody with one press of Enter, once, and leaves the field when all have it', async () => {
+  it('goes to everybody with a second press of Enter, once, and leaves the field when all have it', async () => {
     await open();
     expect(label()).toBe('To viewers everywhere');
     await type('  Good evening  ');
     await enter(true);
     expect(written).toEqual([]);
+    await enter();
+    expect(written).toEqual([]);
+    expect(submit().textContent).toContain('To everybody at 1 place. Press again');
     await enter();
     await enter();
     expect(written.map(({ text, replyTo }) => [text, replyTo])).toEqual([['Good evening', null]]);
@@ -79,15 +83,52 @@ describe('what is written to viewers', () => {
     await open();
     await type('Good evening');
     await enter();
+    await enter();
     await answered(true, false);
     expect(field().value).toBe('Good evening');
+    await enter();
     await enter();
     expect(new Set(written.map(({ id }) => id)).size).toBe(1);
     expect(written.length).toBe(2);
     await type('Good evening all');
     await answered(true);
     await enter();
+    await enter();
     expect(new Set(written.map(({ id }) => id)).size).toBe(2);
+  });
+
+  for (const [what, change] of [
+    ['another text', () => type('Good evening all')],
+    ['Escape', () => press('Escape')],
+    ['a key that is held down', () => press('Enter', { repeat: true })],
+    [
+      'an answer in between',
+      async () => {
+        fixture.componentInstance.answer(message('m1'));
+        await fixture.whenStable();
+      },
+    ],
+  ] as const)
+    it(`is not sent to all by ${what}`, async () => {
+      await open();
+      await type('Good evening');
+      await enter();
+      await change();
+      await fixture.whenStable();
+      expect(written).toEqual([]);
+      if (what !== 'a key that is held down') expect(submit().textContent).not.toContain('Press again');
+    });
+
+  it('takes the cursor out of the field once it is sent, so that keys are keys again', async () => {
+    await open();
+    const done = jasmine.createSpy('done');
+    fixture.componentInstance.done.subscribe(done);
+    fixture.componentInstance.answer(message('m1'));
+    await type('Ten days');
+    await enter();
+    expect(document.activeElement).toBe(field());
+    await answered(true);
+    expect(done).toHaveBeenCalledTimes(1);
   });
 
   it('is not sent empty, to nobody, or longer than a place takes', async () => {

@@ -2,10 +2,12 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
-  type ElementRef,
+  ElementRef,
   inject,
   input,
+  output,
   signal,
   untracked,
   viewChild,
@@ -16,7 +18,9 @@ import { fillHouseText } from '@juncta/core/chat';
 import { overLength } from '@juncta/core/listings';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
+import { confirms } from '../keyboard/confirms';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Arming } from '../look/arming';
 import { Key } from '../look/key';
 import { relayFeature } from '../relay/relay.feature';
 import { showsFeature } from '../shows/shows.feature';
@@ -33,7 +37,7 @@ import { practiceTexts } from './practice.texts';
   imports: [Key],
   template: `
     <form (submit)="send($event)">
-      <label for="chat-text">
+      <label for="chat-text" [class.all]="!replyTo()">
         @if (replyTo(); as message) {
           {{
             message.kind === 'private'
@@ -53,7 +57,8 @@ import { practiceTexts } from './practice.texts';
         [disabled]="!hasOpen()"
         (input)="type(field.value)"
         (keydown.enter)="send($event)"
-        (keydown.escape)="field.blur()"
+        (keydown.escape)="escape()"
+        (blur)="leave($event)"
       ></textarea>
       @if (practice() !== null) {
         <span class="soft">{{ practiceTexts.goesNowhere }}</span>
@@ -64,13 +69,23 @@ import { practiceTexts } from './practice.texts';
         <span class="problem">{{ long }}</span>
       }
       <span class="keys">
-        <button jnKey type="submit" [disabled]="busy() || !canSend()" [shortcut]="writeKey">
-          {{ texts.write }}
+        <button
+          jnKey
+          type="submit"
+          [lamp]="armed() ? 'armed' : 'dark'"
+          [disabled]="busy() || !canSend()"
+          [shortcut]="armed() ? null : writeKey"
+          (blur)="leave($event)"
+        >
+          {{ armed() ? texts.writeArmed(places().length) : texts.write }}
         </button>
         @if (replyTo()) {
           <button jnKey type="button" (click)="answer(null)">{{ texts.toAllInstead }}</button>
         }
       </span>
+      <span class="visually-hidden" aria-live="assertive">{{
+        armed() ? texts.writeArmed(places().length) : ''
+      }}</span>
     </form>
   `,
   styles: `
@@ -79,7 +94,12 @@ import { practiceTexts } from './practice.texts';
       gap: var(--space-1);
     }
     label {
+      font-size: 1.13rem;
       font-weight: 600;
+    }
+    .all {
+      padding-left: var(--space-2);
+      border-left: 4px solid var(--saffron);
     }
     textarea {
       resize: none;
@@ -104,10 +124,16 @@ export class ChatWriter {
   readonly places = input.required<readonly Destination[]>();
   readonly hasOpen = input.required<boolean>();
   readonly replyTo = signal<ChatMessage | null>(null);
+  /** It was sent, and the cursor is to leave the field: nothing typed next may reach viewers. */
+  readonly done = output();
   protected readonly text = signal('');
+  /** What everybody reads is sent with the second press. */
+  private readonly arming = new Arming();
+  protected readonly armed = this.arming.armed;
   /** The same for every try of one text: what was sent is not sent twice. */
   private id = crypto.randomUUID();
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
   private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
   protected readonly practice = this.store.selectSignal(chatFeature.selectPractice);
@@ -124,6 +150,7 @@ export class ChatWriter {
   );
 
   constructor() {
+    inject(DestroyRef).onDestroy(() => this.arming.disarm());
     effect(() => {
       const { text, replyTo } = this.drafts.of(this.showId());
       untracked(() => {
@@ -144,6 +171,7 @@ export class ChatWriter {
   }
 
   answer(message: ChatMessage | null): void {
+    this.arming.disarm();
     this.replyTo.set(message);
     this.id = crypto.randomUUID();
     this.focus();
@@ -161,16 +189,19 @@ export class ChatWriter {
   }
 
   protected type(text: string): void {
+    this.arming.disarm();
     this.text.set(text);
     // Another text is another message.
     this.id = crypto.randomUUID();
   }
 
   protected send(event: Event): void {
-    if (event instanceof KeyboardEvent && event.shiftKey) return;
+    if ((event instanceof KeyboardEvent && event.shiftKey) || !confirms(event)) return;
     event.preventDefault();
-    if (!this.canSend() || this.busy()) return;
+    // A key that is held down is one press.
+    if (!this.canSend() || this.busy() || (event instanceof KeyboardEvent && event.repeat)) return;
     const replyTo = this.replyTo()?.id ?? null;
+    if (replyTo === null && !this.arming.press()) return;
     this.store.dispatch(
       ChatActions.write({ showId: this.showId(), id: this.id, text: this.text().trim(), replyTo }),
     );
@@ -180,9 +211,22 @@ export class ChatWriter {
     return this.destinations().find(({ id }) => id === destinationId)?.rules.place ?? '';
   }
 
+  protected escape(): void {
+    if (this.armed()) this.arming.disarm();
+    else this.field().nativeElement.blur();
+  }
+
+  /** Out of field and key: what was armed is not meant any more. */
+  protected leave({ relatedTarget }: FocusEvent): void {
+    if (!(relatedTarget instanceof Node && this.host.nativeElement.contains(relatedTarget)))
+      this.arming.disarm();
+  }
+
   private clear(): void {
+    const hadFocus = this.host.nativeElement.contains(document.activeElement);
     this.text.set('');
     this.replyTo.set(null);
     this.id = crypto.randomUUID();
+    if (hadFocus) this.done.emit();
   }
 }

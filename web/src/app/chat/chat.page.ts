@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   inject,
   input,
@@ -9,27 +10,33 @@ import {
   viewChild,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
-import { isTyping } from '../look/is-typing';
+import { Keyboard } from '../keyboard/keyboard';
 import { Notice } from '../look/notice';
 import { RelayActions } from '../relay/relay.actions';
+import { relayFeature } from '../relay/relay.feature';
 import { shellTexts } from '../shell/shell.texts';
+import { ShowNow } from '../shows/show-now';
 import { showsFeature } from '../shows/shows.feature';
-import { ANSWER_KEY, ASIDE_KEY, PUT_KEY, QUESTION_KEY, WRITE_KEY } from './chat-keys';
+import { programmeWords } from '../stage/stage.texts';
+import { chatShortcuts } from './chat-shortcuts';
 import { ChatPanel } from './chat-panel';
 import { chatTexts } from './chat.texts';
 
 /** Viewers' messages alone: for a moderator's own screen, or a tablet. */
 @Component({
   selector: 'jn-chat-page',
-  imports: [ChatPanel, Notice, RouterLink],
+  imports: [ChatPanel, Notice, RouterLink, ShowNow],
   template: `
     @if (show(); as show) {
       <header>
         <h1>{{ texts.aloneTitle }}</h1>
-        <a [routerLink]="['/desk', show.id]">{{ show.text.title }}</a>
+        <a class="clip" [routerLink]="['/desk', show.id]" [title]="show.text.title">{{ show.text.title }}</a>
+        <jn-show-now [show]="show" />
+        @if (viewersSee(); as what) {
+          <span role="status">{{ what }}</span>
+        }
       </header>
       @if (!connected()) {
         <jn-notice kind="look">{{ lost }}</jn-notice>
@@ -41,11 +48,10 @@ import { chatTexts } from './chat.texts';
   `,
   styleUrl: './chat.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { class: 'night', '(document:keydown)': 'onKey($event)' },
+  host: { class: 'night' },
 })
 export class ChatPage {
   private readonly store = inject(Store);
-  private readonly modal = inject(NgbModal);
   protected readonly texts = chatTexts;
   protected readonly lost = shellTexts.lost;
   protected readonly connected = inject(EventFeed).connected;
@@ -55,30 +61,16 @@ export class ChatPage {
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   protected readonly show = computed(() => this.entities()[this.showId()] ?? null);
 
+  private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
+  /** What viewers get, in words; empty while nothing comes to the relay. */
+  protected readonly viewersSee = computed(() => programmeWords[this.programme()?.state ?? 'waiting']);
+
   constructor() {
+    inject(DestroyRef).onDestroy(inject(Keyboard).add(...chatShortcuts(() => this.chat())));
     // The panel draws the destinations' tiles.
     effect(() => {
       const showId = this.showId();
       untracked(() => this.store.dispatch(RelayActions.opened({ showId })));
     });
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || this.modal.hasOpenModals())
-      return;
-    const chat = this.chat();
-    const acts: Readonly<Record<string, () => void>> = {
-      [PUT_KEY]: () => chat?.putChosen(),
-      [ANSWER_KEY]: () => chat?.answerChosen(),
-      [QUESTION_KEY]: () => chat?.lineUpChosen(),
-      [ASIDE_KEY]: () => chat?.setAsideChosen(),
-      [WRITE_KEY]: () => chat?.focusWriter(),
-      ArrowUp: () => chat?.step(-1),
-      ArrowDown: () => chat?.step(1),
-    };
-    const act = acts[event.key];
-    if (!act) return;
-    act();
-    event.preventDefault();
   }
 }

@@ -34,6 +34,10 @@ export const chatTexts = {
   toAll: $localize`:@@chat.toAll:To viewers everywhere`,
   toAllInstead: $localize`:@@chat.toAllInstead:To all instead`,
   write: $localize`:@@chat.write:Write`,
+  writeArmed: (places: number) =>
+    places === 1
+      ? $localize`:@@chat.writeArmedOne:To everybody at 1 place. Press again`
+      : $localize`:@@chat.writeArmed:To everybody at ${places}:places: places. Press again`,
   over: (n: number, place: string) => $localize`:@@chat.over:${n}:n: too long for ${place}:place:`,
   closed: $localize`:@@chat.closed:No chat is open.`,
   notSent: $localize`:@@chat.notSent:Not sent everywhere:`,
@@ -276,6 +280,7 @@ export const chatPlaceTexts = {
 };
 
 export const floodTexts = {
+  samples: $localize`:@@flood.samples:What most of it says`,
   coming: $localize`:@@flood.coming:A flood is coming in`,
   came: $localize`:@@flood.came:A flood came in`,
   aside: $localize`:@@flood.aside:A flood is set aside`,

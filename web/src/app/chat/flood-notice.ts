@@ -20,7 +20,13 @@ import { floodTexts } from './chat.texts';
           <strong>{{ flood.title }}</strong>
           <span>{{ flood.size }}</span>
         </p>
-        <q class="clip">{{ flood.sample }}</q>
+        <ul class="plain samples" [attr.aria-label]="texts.samples">
+          @for (sample of flood.samples; track sample) {
+            <li>
+              <q class="clip">{{ sample }}</q>
+            </li>
+          }
+        </ul>
         @if (flood.aside && flood.coming) {
           <span class="soft">{{ texts.more }}</span>
         }
@@ -88,9 +94,9 @@ export class FloodNotice {
     const places = new Map(this.destinations().map(({ id, rules }) => [id, rules.place]));
     return this.known()
       .filter(({ id, answer }) => answer !== 'let_be' && !putAway.has(id))
-      .map(({ id, endedMs, messages, writers, destinationIds, sample, answer }) => ({
+      .map(({ id, endedMs, messages, writers, destinationIds, samples, answer }) => ({
         id,
-        sample,
+        samples,
         aside: answer === 'aside',
         coming: endedMs === null,
         title: answer === 'aside' ? floodTexts.aside : endedMs === null ? floodTexts.coming : floodTexts.came,

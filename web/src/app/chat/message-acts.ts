@@ -64,6 +64,12 @@ export class MessageActs {
     return !author.owner && (kind === 'message' || kind === 'private');
   });
 
+  /** What shuts somebody up stands apart from what is pressed all evening. */
+  protected readonly isStern = computed(() => {
+    const { standing, question } = this.message();
+    return standing === 'shown' && question !== 'lined_up' && this.isViewers();
+  });
+
   constructor() {
     effect(() => {
       this.id();

@@ -20,7 +20,7 @@ const flood = (id: string, sinceMs: number) => ({
   messages: 20,
   writers: 9,
   destinationIds: ['d'],
-  sample: 'come over',
+  samples: ['come over'],
   answer: 'open' as const,
   answeredBy: null,
 });

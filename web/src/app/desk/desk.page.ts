@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   ElementRef,
   inject,
@@ -12,47 +13,62 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { Show } from '@juncta/contract/shows';
-import { phaseAt } from '@juncta/core/shows';
-import { formatShowTime, LAYOUTS } from '@juncta/core/stage';
+import { showFindings } from '@juncta/core/shows';
+import { LAYOUTS } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { Key } from '../look/key';
-import { StateMark, type MarkedState } from '../look/state-mark';
-import { TimeFigure } from '../look/time-figure';
 import { TimeLine, type LineMark } from '../look/time-line';
 import { shellTexts } from '../shell/shell.texts';
 import { showsFeature } from '../shows/shows.feature';
-import { phaseNames } from '../shows/shows.texts';
+import { FindingsList } from '../shows/findings-list';
+import { plannedOf } from '../shows/planned';
+import { ShowNow, stateOf } from '../shows/show-now';
+import { showNowTexts } from '../shows/shows.texts';
+import { ShowListings } from '../listings/show-listings';
+import { isGrave } from '../readiness/grave';
+import { ReadinessList } from '../readiness/readiness-list';
 import { AlarmStrip } from '../relay/alarm-strip';
 import { FeedsPanel } from '../relay/feeds-panel';
 import { MarksPanel } from '../marks/marks-panel';
 import { RelayActions } from '../relay/relay.actions';
 import { relayFeature } from '../relay/relay.feature';
+import { AfterTheEnd } from '../stage/after-the-end';
 import { ComposingDesk } from '../stage/composing-desk';
 import { StandIns } from '../people/room/stand-ins';
-import { COVER_KEY, LAYOUT_KEYS, MARK_KEY, NAMES_KEY, STAND_IN_KEY } from '../stage/desk-keys';
+import {
+  COVER_CHORD,
+  COVER_KEY,
+  LAYOUT_KEYS,
+  MARK_KEY,
+  NAMES_KEY,
+  PEOPLE_KEYS,
+  STAND_IN_KEY,
+} from '../stage/desk-keys';
 import { PeoplePanel } from '../stage/people-panel';
 import { RoomSources } from '../stage/room-sources';
+import { ProgrammeMessages } from '../chat/programme-messages';
 import { ProgrammePanel } from '../stage/programme-panel';
 import { stageTexts } from '../stage/stage.texts';
 import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
-import { isTyping } from '../look/is-typing';
+import { Keyboard, type Shortcut } from '../keyboard/keyboard';
 import { chatTexts } from '../chat/chat.texts';
 import { ChatFiles } from '../chat/chat-files';
 import { ForHost } from '../chat/for-host';
 import { NextQuestion } from '../chat/next-question';
 import { ChatPanel } from '../chat/chat-panel';
-import { ANSWER_KEY, ASIDE_KEY, PUT_KEY, QUESTION_KEY, WRITE_KEY } from '../chat/chat-keys';
-import { chatFeature } from '../chat/chat.feature';
+import { chatShortcuts } from '../chat/chat-shortcuts';
 
 const MINUTE = 60_000;
 /** The strip shows so much before and after the planned time. */
 const LINE_BEFORE_MS = 60 * MINUTE;
 const LINE_AFTER_MS = 30 * MINUTE;
+/** Lines of what blocks; the plan has the rest. */
+const MOST_MISSING = 2;
 
 /** The desk: the live control view of one show. Everything on it has its place, whether it is there yet or not. */
 @Component({
@@ -62,21 +78,23 @@ const LINE_AFTER_MS = 30 * MINUTE;
     ChatFiles,
     ChatPanel,
     FeedsPanel,
+    FindingsList,
     ForHost,
     Key,
     MarksPanel,
     NextQuestion,
     PeoplePanel,
     ProgrammePanel,
+    ReadinessList,
     RouterLink,
-    StateMark,
-    TimeFigure,
+    ShowNow,
     TimeLine,
   ],
   templateUrl: './desk.page.html',
   styleUrl: './desk.page.scss',
+  providers: [ShowListings],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { class: 'night', '(document:keydown)': 'onKey($event)' },
+  host: { class: 'night' },
 })
 export class DeskPage {
   private readonly store = inject(Store);
@@ -113,29 +131,25 @@ export class DeskPage {
   );
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
 
-  protected readonly state = computed((): MarkedState => {
+  private readonly listings = inject(ShowListings);
+  private readonly planned = this.store.selectSignal(showsFeature.selectPlanned);
+  /** What is grave about a show that is not on air yet, as on its plan: what blocks, and how much there is. */
+  protected readonly missing = computed(() => {
     const show = this.show();
-    if (!show) return 'phase.plan';
-    const { phase, overdue } = phaseAt(show, this.nowMs());
-    return overdue ? 'phase.overdue' : `phase.${phase}`;
+    if (show?.startedAtMs !== null || !this.listings.broadcast()) return null;
+    const own = showFindings(plannedOf(show), this.planned(), this.nowMs()).filter(isGrave);
+    const atPlaces = this.listings.findings().filter(isGrave);
+    const all = [...own, ...atPlaces];
+    if (all.length === 0) return null;
+    // What blocks is said; of the rest that there is some: feeds come first here.
+    const first = new Set(all.filter(({ level }) => level === 'block').slice(0, MOST_MISSING));
+    return {
+      count: all.length,
+      own: own.filter((one) => first.has(one)),
+      atPlaces: atPlaces.filter((one) => first.has(one)),
+    };
   });
-  protected readonly word = computed(() => {
-    const state = this.state().split('.')[1] as keyof typeof phaseNames;
-    return phaseNames[state];
-  });
-  /** To the planned start, as h:mm:ss; how late it is once that has gone by; how long it runs once it does. */
-  protected readonly toGo = computed(() => {
-    const show = this.show();
-    if (show?.endedAtMs !== null) return null;
-    if (show.startedAtMs !== null) {
-      const text = formatShowTime(Math.max(0, this.nowMs() - show.startedAtMs));
-      return { text, label: deskTexts.running, late: false };
-    }
-    if (show.startsAtMs === null) return null;
-    const ahead = show.startsAtMs - this.nowMs();
-    const label = ahead < 0 ? deskTexts.late : deskTexts.toGo;
-    return { text: formatShowTime(Math.abs(ahead)), label, late: ahead < 0 };
-  });
+  protected readonly places = computed(() => this.listings.rows().map(({ destination }) => destination));
   protected readonly line = computed(() => {
     const show = this.show();
     const start = show?.startsAtMs;
@@ -149,7 +163,7 @@ export class DeskPage {
       lengthMs,
       name: deskTexts.planned(from, to),
       // Red is for what is on air: beside it the plan stays a plan.
-      state: running ? 'phase.plan' : this.state(),
+      state: running ? 'phase.plan' : stateOf(show, this.nowMs()),
     };
     // Wide enough for now, up to a day away from the start; beyond that the line is of the show alone.
     const near = Math.abs(this.nowMs() - start) < 24 * 60 * MINUTE;
@@ -161,6 +175,7 @@ export class DeskPage {
   });
 
   constructor() {
+    inject(DestroyRef).onDestroy(inject(Keyboard).add(...this.shortcuts));
     const room = inject(RoomSources);
     const standIns = this.standIns;
     // The show as it is planned may still change: names on the stage follow.
@@ -168,23 +183,20 @@ export class DeskPage {
       const show = this.show();
       if (!show) return;
       untracked(() => {
-        this.store.dispatch(RelayActions.opened({ showId: show.id }));
         void this.composing.open(show.id, show.text.title, show.text.people);
         void room.open(show.id);
         void standIns.open(show.id);
       });
     });
-    const onProgramme = this.store.selectSignal(chatFeature.selectOnProgramme);
-    const destinations = this.store.selectSignal(relayFeature.selectDestinations);
+    const known = computed(() => this.show()?.id);
     effect(() => {
-      const set = onProgramme();
-      if (this.composing.status() !== 'composing') return;
-      untracked(() => {
-        const place = destinations().find(({ id }) => id === set?.destinationId)?.rules.place ?? '';
-        const forMs = set ? set.untilMs - performance.now() : 0;
-        this.composing.showMessage(set && forMs > 0 ? { ...set, place, forMs } : null);
-      });
+      const id = known();
+      if (id !== undefined) untracked(() => this.listings.open(id));
     });
+    // Lives on after this page, with the composing.
+    inject(ProgrammeMessages);
+    inject(AfterTheEnd);
+    const destinations = this.store.selectSignal(relayFeature.selectDestinations);
     effect(() => {
       const limits = destinations().map(({ name, rules }) => ({
         name,
@@ -201,71 +213,26 @@ export class DeskPage {
     if (!this.composing.cover(on)) this.store.dispatch(RelayActions.cover({ showId: this.showId(), on }));
   }
 
-  protected onKey(event: KeyboardEvent): void {
-    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || this.modal.hasOpenModals())
-      return;
-    switch (event.key) {
-      case '?':
-        this.openKeys();
-        break;
-      case 'p':
-        void this.router.navigate(['/shows', this.showId()]);
-        break;
-      case COVER_KEY:
-        this.cover();
-        break;
-      case STAND_IN_KEY:
-        if (this.may()('show.run')) void this.standIns.sendIn();
-        break;
-      case NAMES_KEY:
-        this.composing.setNames(!this.composing.names());
-        break;
-      case LAYOUT_KEYS.single:
-      case LAYOUT_KEYS.pair:
-      case LAYOUT_KEYS.grid:
-        this.composing.setLayout(LAYOUTS.find((layout) => LAYOUT_KEYS[layout] === event.key)!);
-        break;
-      case '1':
-      case '2':
-      case '3':
-      case '4':
-      case '5':
-      case '6':
-      case '7':
-      case '8':
-      case '9':
-        this.bringOnOrTakeOff(Number(event.key) - 1);
-        break;
-      case MARK_KEY:
-        this.marks()?.mark();
-        break;
-      case PUT_KEY:
-        this.chat()?.putChosen();
-        break;
-      case QUESTION_KEY:
-        this.chat()?.lineUpChosen();
-        break;
-      case ASIDE_KEY:
-        this.chat()?.setAsideChosen();
-        break;
-      case ANSWER_KEY:
-        this.chat()?.answerChosen();
-        break;
-      case WRITE_KEY:
-        this.chat()?.focusWriter();
-        break;
-      case 'ArrowUp':
-      case 'ArrowDown':
-        this.chat()?.step(event.key === 'ArrowUp' ? -1 : 1);
-        break;
-      case 'F6':
-        this.nextPanel(event.shiftKey ? -1 : 1);
-        break;
-      default:
-        return;
-    }
-    event.preventDefault();
-  }
+  private readonly shortcuts: readonly Shortcut[] = [
+    { keys: [COVER_KEY, COVER_CHORD], act: () => this.cover(), reach: 'always' },
+    { keys: ['?'], act: () => this.openKeys() },
+    { keys: ['p'], act: () => void this.router.navigate(['/shows', this.showId()]) },
+    {
+      keys: [STAND_IN_KEY],
+      act: () => void this.standIns.sendIn(),
+      isOn: () => this.may()('show.run'),
+    },
+    { keys: [NAMES_KEY], act: () => this.composing.setNames(!this.composing.names()) },
+    ...LAYOUTS.map((layout) => ({
+      keys: [LAYOUT_KEYS[layout]],
+      act: () => this.composing.setLayout(layout),
+    })),
+    ...PEOPLE_KEYS.map((key, place) => ({ keys: [key], act: () => this.bringOnOrTakeOff(place) })),
+    { keys: [MARK_KEY], act: () => this.marks()?.mark() },
+    ...chatShortcuts(() => this.chat()),
+    { keys: ['F6'], act: () => this.nextPanel(1) },
+    { keys: ['Shift+F6'], act: () => this.nextPanel(-1) },
+  ];
 
   /** By their place in the plan. */
   private bringOnOrTakeOff(place: number): void {
@@ -292,5 +259,5 @@ function runningMark(show: Show, nowMs: number): LineMark {
   const atMs = show.startedAtMs!;
   const lengthMs = Math.max(0, (show.endedAtMs ?? nowMs) - atMs);
   const state = show.endedAtMs === null ? 'phase.live' : 'phase.wrap';
-  return { id: 'running', atMs, lengthMs, name: deskTexts.running, state };
+  return { id: 'running', atMs, lengthMs, name: showNowTexts.running, state };
 }

@@ -21,6 +21,7 @@ export const tower = (change: Partial<Destination> = {}): Destination => ({
     source: 'us',
     capabilities: {
       title: null,
+      booking: { kind: 'none' },
       goingPublic: 'unknown',
       lateStart: { kind: 'waits' },
       feedLoss: { patienceS: 0, then: 'unknown', cleanEndEnds: 'unknown' },

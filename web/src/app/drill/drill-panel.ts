@@ -132,7 +132,8 @@ export class DrillPanel {
     });
   }
 
-  protected begin(): void {
+  /** Public for whoever offers a drill instead of something else. */
+  begin(): void {
     this.order(this.api.call(startDrill, { params: { showId: this.showId() } }));
   }
 

@@ -67,7 +67,6 @@ export class ListingsPage {
   protected readonly state = inject(ShowListings);
   protected readonly texts = listingTexts;
   protected readonly ready = readinessTexts;
-  protected readonly states = listingStates;
 
   readonly showId = input.required<string>();
   protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
@@ -167,6 +166,10 @@ export class ListingsPage {
       over: overLength(presented.title, rule),
       bookable:
         capabilities.booking.kind === 'by_api' && ['draft', 'booked', 'lapsed'].includes(listing.state),
+      word:
+        capabilities.booking.kind === 'none' && listing.state === 'draft'
+          ? listingTexts.opensWithFeed
+          : listingStates[listing.state],
       blocks: findings.filter(({ level }) => level === 'block').length,
     };
   }

@@ -213,6 +213,8 @@ export const listingTexts = {
   bookOf: (name: string) => $localize`:@@listings.bookOf:Book ${name}:name:`,
   sendOf: (name: string) => $localize`:@@listings.sendOf:Send changes to ${name}:name:`,
   editOf: (name: string) => $localize`:@@listings.editOf:Edit the listing at ${name}:name:`,
+  opensWithFeed: $localize`:@@listings.opensWithFeed:Not bookable, opens with its feed`,
+  howSaved: $localize`:@@listings.howSaved:What you change here is kept at once. A place hears of it only when you book or send.`,
   cancel: $localize`:@@listings.cancel:Cancel booking`,
   cancelArmed: $localize`:@@listings.cancelArmed:Cancel it now`,
   look: $localize`:@@listings.look:Read back`,

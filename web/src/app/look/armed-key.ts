@@ -1,9 +1,7 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, output, signal } from '@angular/core';
-import { isTyping } from './is-typing';
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, output } from '@angular/core';
+import { Keyboard } from '../keyboard/keyboard';
+import { Arming } from './arming';
 import { Key } from './key';
-
-/** Armed and not pressed again, a key goes dark by itself: an old press must not meet a new intention. */
-export const DISARM_AFTER_MS = 6000;
 
 /**
  * A key for what cannot be called back: the first press arms it, the second does it. Escape, going elsewhere and
@@ -29,7 +27,6 @@ export const DISARM_AFTER_MS = 6000;
     <span class="visually-hidden" aria-live="assertive">{{ armed() ? armedLabel() : '' }}</span>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class ArmedKey {
   readonly label = input.required<string>();
@@ -39,38 +36,39 @@ export class ArmedKey {
   readonly disabled = input(false);
   /** `Shift+` and a digit or letter: arms and does it too, from anywhere on the page where nobody types. */
   readonly shortcut = input<string | null>(null);
+  /** The first press only asks elsewhere: something speaks against it. */
+  readonly asksFirst = input(false);
+  readonly asked = output();
   readonly fired = output();
 
-  protected readonly armed = signal(false);
-  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly arming = new Arming();
+  protected readonly armed = this.arming.armed;
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    const shortcut = this.shortcut();
-    if (shortcut === null || this.disabled() || event.repeat || !event.shiftKey) return;
-    if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
-    // By the key's place: with Shift a digit gives whatever the keyboard's language has there.
-    const pressed = event.code.replace(/^(Digit|Key)/, '');
-    if (shortcut !== `Shift+${pressed}`) return;
-    event.preventDefault();
-    this.press();
+    const destroyed = inject(DestroyRef);
+    destroyed.onDestroy(() => this.disarm());
+    const keyboard = inject(Keyboard);
+    // Wherever the focus is: it may have been armed from anywhere.
+    destroyed.onDestroy(
+      keyboard.add({ keys: ['Escape'], act: () => this.disarm(), isOn: () => this.armed() }),
+    );
+    effect((onCleanup) => {
+      const shortcut = this.shortcut();
+      if (shortcut === null) return;
+      const isOn = () => !this.disabled();
+      onCleanup(keyboard.add({ keys: [shortcut], act: () => this.press(), isOn }));
+    });
   }
 
   protected press(): void {
-    if (!this.armed()) {
-      this.armed.set(true);
-      this.timer = setTimeout(() => this.disarm(), DISARM_AFTER_MS);
+    if (!this.armed() && this.asksFirst()) {
+      this.asked.emit();
       return;
     }
-    this.disarm();
-    this.fired.emit();
+    if (this.arming.press()) this.fired.emit();
   }
 
   protected disarm(): void {
-    clearTimeout(this.timer);
-    this.armed.set(false);
+    this.arming.disarm();
   }
 }

@@ -11,3 +11,7 @@ export const feedStateNames: Record<FeedState, string> = {
   ended: $localize`:@@feed.ended:Ended`,
   failed: $localize`:@@feed.failed:Failed`,
 };
+
+export const lookTexts = {
+  unsaved: $localize`:@@look.unsaved:This is not saved yet. Save it, or close once more to drop it.`,
+};

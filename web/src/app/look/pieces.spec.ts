@@ -1,6 +1,7 @@
 import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { ArmedKey, DISARM_AFTER_MS } from './armed-key';
+import { ArmedKey } from './armed-key';
+import { DISARM_AFTER_MS } from './arming';
 import { Key } from './key';
 import { TimeLine, type LineMark } from './time-line';
 

@@ -13,6 +13,7 @@ const MARKS: Record<
   | 'phase.overdue'
   | `feed.${FeedState}`
   | `listing.${ListingState}`
+  | 'feed.covered'
   | 'line.good'
   | 'line.bad',
   readonly [Shape, Tone]
@@ -28,6 +29,7 @@ const MARKS: Record<
   'feed.held': ['hand', 'saffron'],
   'feed.sending': ['full', 'saffron'],
   'feed.on_air': ['block', 'tally'],
+  'feed.covered': ['hollow', 'saffron'],
   'feed.recovering': ['loop', 'wrong'],
   'feed.ended': ['bar', 'done'],
   'feed.failed': ['cross', 'wrong'],

@@ -35,6 +35,8 @@ export class TimeLine {
   readonly toMs = input.required<number>();
   readonly nowMs = input.required<number>();
   readonly marks = input<readonly LineMark[]>([]);
+  /** False: they are only drawn. */
+  readonly choosable = input(true);
   readonly chosen = input<string | null>(null);
   /** What the line is of, for whoever does not see it. */
   readonly name = input.required<string>();
@@ -64,7 +66,9 @@ export class TimeLine {
         left: this.percent(mark.atMs),
         width: (mark.lengthMs / this.span()) * 100,
         tone: mark.state.split('.')[1],
-      })),
+      }))
+      // The keyboard goes from one to the next as the eye does.
+      .sort((a, b) => a.atMs - b.atMs),
   );
 
   private percent(ms: number): number {

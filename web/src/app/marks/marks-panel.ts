@@ -3,6 +3,7 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import { MARK_WORDS_MAX, putMark, removeMark, type Mark } from '@juncta/contract/marks';
 import { formatShowTime } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
+import { confirms } from '../keyboard/confirms';
 import type { Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { Key } from '../look/key';
@@ -37,7 +38,7 @@ import { marksTexts } from './marks.texts';
               [placeholder]="texts.wordsShort"
               [value]="one.mark.words"
               (change)="name(one.mark.id, words.value)"
-              (keydown.enter)="words.blur()"
+              (keydown.enter)="confirms($event) && words.blur()"
             />
             <button
               jnKey
@@ -84,6 +85,7 @@ import { marksTexts } from './marks.texts';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MarksPanel {
+  protected readonly confirms = confirms;
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   protected readonly texts = marksTexts;

@@ -9,7 +9,13 @@ import {
   untracked,
 } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { listGuestLinks, makeGuestLink, revokeGuestLink, type GuestLink } from '@juncta/contract/people';
+import {
+  listGuestLinks,
+  makeGuestLink,
+  revokeGuestLink,
+  showGuestLink,
+  type GuestLink,
+} from '@juncta/contract/people';
 import type { Show } from '@juncta/contract/shows';
 import { Api } from '../api/api';
 import { TimeFormat } from '../clock/time-format';
@@ -19,7 +25,7 @@ import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { guestLinkTexts } from './people.texts';
 
-/** The personal links of a show's guests. What only this panel knows stays in it: a link is told once. */
+/** The personal links of a show's guests. Those that were made or shown here stay in sight until the page is left. */
 @Component({
   selector: 'jn-guest-links',
   imports: [ArmedKey, CopyKey, Key, Notice],
@@ -31,12 +37,15 @@ export class GuestLinks {
   private readonly api = inject(Api);
   protected readonly format = inject(TimeFormat);
   protected readonly texts = guestLinkTexts;
+  /** Invitations that are copied together. */
+  protected readonly between = '\n\n---\n\n';
 
   readonly show = input.required<Show>();
   readonly nowMs = input.required<number>();
 
   private readonly links = signal<readonly GuestLink[]>([]);
-  protected readonly made = signal<{ readonly personId: string; readonly address: string } | null>(null);
+  /** Addresses in sight, by person. */
+  private readonly made = signal<ReadonlyMap<string, string>>(new Map());
   protected readonly error = signal<ErrorBody | null>(null);
   protected readonly guests = computed(() =>
     this.show()
@@ -44,7 +53,14 @@ export class GuestLinks {
       .map((person) => ({
         person,
         link: this.links().find(({ personId }) => personId === person.id) ?? null,
+        address: this.made().get(person.id) ?? null,
       })),
+  );
+  /** Every invitation that is in sight, one after the other. */
+  protected readonly invitations = computed(() =>
+    this.guests().flatMap(({ person, address }) =>
+      address === null ? [] : [this.invitation(person.name, address)],
+    ),
   );
 
   constructor() {
@@ -58,18 +74,49 @@ export class GuestLinks {
   protected make(personId: string): void {
     this.api.call(makeGuestLink, { params: { showId: this.show().id, personId } }).subscribe({
       next: ({ token }) => {
-        // Behind the hash: that part of an address is sent to no server and stands in no log.
-        this.made.set({ personId, address: `${location.origin}/guest#${token}` });
+        this.putInSight(personId, token);
         this.read();
       },
       error: (error: ErrorBody) => this.error.set(error),
     });
   }
 
+  /** The one there is, once more: nothing of it ends. */
+  protected showAgain(personId: string): void {
+    this.api.call(showGuestLink, { params: { showId: this.show().id, personId } }).subscribe({
+      next: ({ token }) => this.putInSight(personId, token),
+      error: (error: ErrorBody) => {
+        this.read();
+        this.error.set(error);
+      },
+    });
+  }
+
+  protected canBeShown(link: GuestLink): boolean {
+    return (link.shownUntilMs ?? 0) > this.nowMs();
+  }
+
+  protected invitation(name: string, address: string): string {
+    const { startsAtMs, text } = this.show();
+    const zone = text.start?.zone;
+    const when =
+      startsAtMs === null || !zone
+        ? null
+        : `${this.format.longDay(startsAtMs, zone)}, ${this.format.time(startsAtMs, zone)} ${this.format.city(zone)} (${this.format.offset(startsAtMs, zone)})`;
+    return guestLinkTexts.invitation(name, text.title, when, address);
+  }
+
+  private putInSight(personId: string, token: string): void {
+    this.error.set(null);
+    // Behind the hash: that part of an address is sent to no server and stands in no log.
+    const address = `${location.origin}/guest#${token}`;
+    this.made.update((made) => new Map([...made, [personId, address]]));
+  }
+
   protected revoke(personId: string): void {
     this.api.call(revokeGuestLink, { params: { showId: this.show().id, personId } }).subscribe({
       next: () => {
-        if (this.made()?.personId === personId) this.made.set(null);
+        this.made.update((made) => new Map([...made].filter(([id]) => id !== personId)));
         this.read();
       },
       error: (error: ErrorBody) => this.error.set(error),

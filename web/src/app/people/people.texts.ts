@@ -34,7 +34,15 @@ export const guestLinkTexts = {
   unused: (day: string) => $localize`:@@guestLink.unused:good until ${day}:day:, not used yet`,
   used: (when: string, day: string) =>
     $localize`:@@guestLink.used:last used ${when}:when:, good until ${day}:day:`,
-  shownOnce: $localize`:@@guestLink.shownOnce:This link is shown once. Copy it now and send it to the guest.`,
+  shownNow: $localize`:@@guestLink.shownNow:Send it to this guest alone. It stands here until this page is left, and can be shown again for an hour.`,
+  showAgain: $localize`:@@guestLink.showAgain:Show the link`,
+  showAgainOf: (name: string) => $localize`:@@guestLink.showAgainOf:Show the link of ${name}:name:`,
+  copyInvitation: $localize`:@@guestLink.copyInvitation:Copy with invitation`,
+  copyAll: (count: number) => $localize`:@@guestLink.copyAll:Copy all ${count}:count: invitations`,
+  invitation: (name: string, title: string, when: string | null, address: string) =>
+    when === null
+      ? $localize`:@@guestLink.invitationUndated:Hello ${name}:name:, you are a guest in “${title}:title:”. This link is yours alone: open it in a browser on the machine with your camera and microphone, some minutes before the start. ${address}:address:`
+      : $localize`:@@guestLink.invitation:Hello ${name}:name:, you are a guest in “${title}:title:” on ${when}:when:. This link is yours alone: open it in a browser on the machine with your camera and microphone, some minutes before the start. ${address}:address:`,
   linkOf: (name: string) => $localize`:@@guestLink.linkOf:Link of ${name}:name:`,
   copy: $localize`:@@guestLink.copy:Copy`,
   copied: $localize`:@@guestLink.copied:Copied`,

@@ -19,6 +19,8 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
   const { place, field, when, desk } = named;
   const list = names.join(', ');
   switch (code) {
+    case 'no_destination':
+      return $localize`:@@ready.noDestination:It goes nowhere yet: no destination is chosen.`;
     case 'text_too_long':
       return $localize`:@@ready.tooLong:The ${field}:field: is ${count}:n: too long for ${place}:place:. It refuses the listing like this.`;
     case 'text_missing':

@@ -2,6 +2,9 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
+  effect,
+  ElementRef,
   inject,
   input,
   linkedSignal,
@@ -13,6 +16,8 @@ import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { readIncident, setDelay, type FeedReport, type ProgrammeReport } from '@juncta/contract/relay';
 import { feedDeadline, forecastDisk, isUnderWay } from '@juncta/core/relay';
+import type { Show } from '@juncta/contract/shows';
+import { offPlanMs } from '@juncta/core/shows';
 import { formatShowTime } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
@@ -21,7 +26,7 @@ import { DrillPanel } from '../drill/drill-panel';
 import { fileName, saveFile } from '../formats/save-file';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
-import { isTyping } from '../look/is-typing';
+import { Keyboard } from '../keyboard/keyboard';
 import { Key } from '../look/key';
 import { ArmedKey } from '../look/armed-key';
 import { feedStateNames } from '../look/look.texts';
@@ -31,10 +36,12 @@ import { Tile } from '../look/tile';
 import { teamFeature } from '../team/team.feature';
 import { RecordingsList } from './recordings-list';
 import { endEffectOf, FeedSheet } from './feed-sheet';
+import { OffPlan, type OffPlanAnswer } from './off-plan';
+import { OverPanel } from './over-panel';
 import { RelayActions } from './relay.actions';
 import { relayFeature } from './relay.feature';
 import { UploadCheck } from './upload-check';
-import { feedReasons, feedSentences, feedSheetTexts, relayTexts } from './relay.texts';
+import { coveredFeed, feedReasons, feedSentences, feedSheetTexts, relayTexts } from './relay.texts';
 
 /** Offered; any up to a minute can be set. */
 const DELAYS_S = [0, 5, 10, 20, 30, 60];
@@ -50,27 +57,65 @@ const USUAL_KBPS = 4160;
 /** The board of feeds on the desk: a row for each destination, what it does and how it is started and ended. */
 @Component({
   selector: 'jn-feeds-panel',
-  imports: [ArmedKey, DrillPanel, FeedSheet, Key, Notice, RecordingsList, StateMark, Tile, UploadCheck],
+  imports: [
+    ArmedKey,
+    DrillPanel,
+    FeedSheet,
+    Key,
+    Notice,
+    OverPanel,
+    RecordingsList,
+    StateMark,
+    Tile,
+    UploadCheck,
+  ],
   templateUrl: './feeds-panel.html',
   styleUrl: './feeds-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class FeedsPanel {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly modals = inject(NgbModal);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly clock = inject(PageClock);
   private readonly format = inject(TimeFormat);
   private readonly sheet = viewChild.required<TemplateRef<unknown>>('sheet');
+  private readonly overPanel = viewChild(OverPanel);
+  private readonly drill = viewChild(DrillPanel);
   private readonly ending = viewChild.required<TemplateRef<unknown>>('ending');
   protected readonly sheetTexts = feedSheetTexts;
   protected readonly texts = relayTexts;
 
-  readonly showId = input.required<string>();
-  readonly plannedMinutes = input.required<number>();
+  constructor() {
+    const end = {
+      keys: ['Shift+E'],
+      act: () => this.askToEnd(),
+      isOn: () => !this.busy() && this.showTime() !== null && this.mayRun(),
+    };
+    inject(DestroyRef).onDestroy(inject(Keyboard).add(end));
+    // Only once it has ended here: a page that opens on a show that is over starts at its top.
+    let before: boolean | null = null;
+    effect(() => {
+      const over = this.over();
+      const panel = this.overPanel();
+      if (over && !panel) return;
+      if (before === false && over) panel?.focus();
+      before = over;
+    });
+  }
+
+  readonly show = input.required<Show>();
+  /** Viewers see the slate. */
+  readonly covered = input.required<boolean>();
   readonly none = input.required<string>();
 
+  protected readonly showId = computed(() => this.show().id);
+  protected readonly over = computed(() => this.show().endedAtMs !== null);
+  /** A show that is over is to go on air once more: that was asked for. */
+  protected readonly again = linkedSignal({ source: this.over, computation: () => false });
+  /** It would begin on another day or at another hour than planned. */
+  protected readonly offPlan = computed(() => offPlanMs(this.show(), this.clock.nowMs()) !== null);
   protected readonly status = this.store.selectSignal(relayFeature.selectStatus);
   protected readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
   protected readonly busy = this.store.selectSignal(relayFeature.selectBusy);
@@ -100,15 +145,16 @@ export class FeedsPanel {
         behindIsMeasured: listing?.delayFrom === 'measured',
         held: state === 'held' && destination.rules.capabilities.goingPublic === 'by_api',
         ending: listing?.state === 'ending',
-        mark: `feed.${state}` as const,
-        word: feedStateNames[state],
-        sentence: sentenceOf(feed),
+        ...toldOf(feed, this.covered()),
         underWay: isUnderWay(state),
         onAir: feed?.onAirMs == null ? null : formatShowTime(feed.onAirMs),
         kbps: feed?.bitrateKbps ?? null,
         leftOut: feed?.leftOutPictures ?? 0,
       };
     }),
+  );
+  protected readonly off = computed(() =>
+    this.rows().flatMap(({ destination, underWay }) => (underWay ? [] : [destination.id])),
   );
   protected readonly places = this.destinations;
   /** While the relay is away, what it said last holds: it may be away because of the drill. */
@@ -128,7 +174,13 @@ export class FeedsPanel {
   );
   /** None has been started: one press starts all. */
   protected readonly canStartAll = computed(
-    () => this.rows().length > 1 && this.rows().every(({ underWay }) => !underWay),
+    () =>
+      this.rows().length > 1 &&
+      this.rows().every(({ underWay }) => !underWay) &&
+      (!this.over() || this.again()),
+  );
+  protected readonly canDrill = computed(
+    () => this.hasPicture() && this.showTime() === null && this.rows().length > 0,
   );
   protected readonly showTime = computed(() => {
     const ms = this.programme()?.showTimeMs;
@@ -147,7 +199,7 @@ export class FeedsPanel {
     if (!recording) return { kind: 'wrong' as const, text: relayTexts.diskFull };
     if (freeBytes === null) return null;
     const gone = (programme.showTimeMs ?? 0) / MINUTE;
-    const toCome = Math.max(0, this.plannedMinutes() - gone);
+    const toCome = Math.max(0, this.show().text.plannedMinutes - gone);
     const { level, minutesLeft } = forecastDisk(freeBytes, USUAL_KBPS, toCome);
     if (!programme.disk.recording || level === 'none')
       return { kind: 'wrong' as const, text: relayTexts.diskFull };
@@ -162,7 +214,27 @@ export class FeedsPanel {
   }
 
   protected startAll(): void {
-    for (const { destination, underWay } of this.rows()) if (!underWay) this.start(destination.id);
+    for (const destinationId of this.off()) this.start(destinationId);
+  }
+
+  /** Its day has not come, or has gone by: started it is only after a question, or drilled instead. */
+  protected async askOffPlan(destinationIds: readonly string[]): Promise<void> {
+    const { startsAtMs } = this.show();
+    if (startsAtMs === null || this.modals.hasOpenModals()) return;
+    const looks = { ariaLabelledBy: 'off-plan-title', windowClass: 'night', animation: false };
+    const dialog = this.modals.open(OffPlan, looks);
+    const names = this.rows().flatMap(({ destination: { id, name } }) =>
+      destinationIds.includes(id) ? [name] : [],
+    );
+    (dialog.componentInstance as OffPlan).ask({
+      startsAtMs,
+      nowMs: this.clock.nowMs(),
+      places: names,
+      canDrill: this.canDrill(),
+    });
+    const answer = await (dialog.result as Promise<OffPlanAnswer>).catch(() => null);
+    if (answer === 'drill') this.drill()?.begin();
+    if (answer === 'air') for (const destinationId of destinationIds) this.start(destinationId);
   }
 
   protected holdBack(seconds: string): void {
@@ -208,13 +280,6 @@ export class FeedsPanel {
     });
   }
 
-  protected onKey(event: KeyboardEvent): void {
-    if (event.code !== 'KeyE' || !event.shiftKey || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (isTyping(event) || this.busy() || this.showTime() === null || !this.mayRun()) return;
-    event.preventDefault();
-    this.askToEnd();
-  }
-
   /** What the place does next by itself, counted down; null: nothing that we know of. */
   private deadlineOf(
     feed: FeedReport | undefined,
@@ -238,12 +303,23 @@ export class FeedsPanel {
   }
 
   protected end(destinationId: string): void {
+    // Its key goes: the keyboard stays at the feed.
+    const name = this.element.nativeElement.querySelector<HTMLElement>(`[data-feed="${destinationId}"]`);
+    name?.focus();
     this.store.dispatch(RelayActions.stopFeed({ showId: this.showId(), destinationId }));
   }
 
   protected endShow(): void {
     this.store.dispatch(RelayActions.endShow({ showId: this.showId() }));
   }
+}
+
+/** What a row says of its feed. A place that has the slate is on air with nothing of the show. */
+function toldOf(feed: FeedReport | undefined, covered: boolean) {
+  const state = feed?.state ?? 'off';
+  if (covered && (state === 'on_air' || state === 'sending'))
+    return { mark: 'feed.covered' as const, word: coveredFeed.word, sentence: coveredFeed.text };
+  return { mark: `feed.${state}` as const, word: feedStateNames[state], sentence: sentenceOf(feed) };
 }
 
 function sentenceOf(feed: FeedReport | undefined): string {

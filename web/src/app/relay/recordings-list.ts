@@ -24,6 +24,9 @@ import { recordingAbout, recordingKinds, recordingWords, relayTexts } from './re
               {{ row.word }}
             }
           </span>
+          @if (row.lack) {
+            <span class="problem">{{ row.lack }}</span>
+          }
           @if (row.url; as url) {
             <span class="keys">
               <button
@@ -88,7 +91,7 @@ export class RecordingsList {
     this.watched.set(this.watched() === id ? null : id);
   }
 
-  private rowOf({ runId, kind, status, bytes, lengthMs }: Recording) {
+  private rowOf({ runId, kind, status, bytes, lengthMs, missing }: Recording) {
     const ready = status === 'ready' && bytes !== null;
     return {
       id: `${runId} ${kind}`,
@@ -97,7 +100,18 @@ export class RecordingsList {
       word: recordingWords[status],
       url: ready ? `/api/shows/${this.showId()}/recordings/${runId}/${kind}` : null,
       length: formatShowTime(lengthMs ?? 0),
+      lack: ready && missing ? lackOf(kind, missing) : '',
       size: ready ? relayTexts.size((bytes / 1_000_000).toFixed(1)) : '',
     };
   }
+}
+
+/** What a person has to know of a file that is not complete; empty: it is. */
+function lackOf(
+  kind: Recording['kind'],
+  { packets, ms, damagedBytes }: NonNullable<Recording['missing']>,
+): string {
+  if (kind === 'clean' && packets > 0)
+    return relayTexts.packetsMissing(packets, (ms / 1000).toFixed(1), damagedBytes > 0);
+  return damagedBytes > 0 ? relayTexts.damaged : '';
 }

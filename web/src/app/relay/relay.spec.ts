@@ -4,11 +4,13 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { FeedReport, ProgrammeReport, Recording, RelayView } from '@juncta/contract/relay';
+import type { Show } from '@juncta/contract/shows';
 import type { Role } from '@juncta/core/team';
 import { provideStore, Store } from '@ngrx/store';
 import { DestinationsPage } from '../destinations/destinations.page';
 import { tower } from '../destinations/testing';
 import { draftListing } from '../listings/testing';
+import { plannedShow } from '../shows/testing';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
 import { AlarmStrip } from './alarm-strip';
@@ -105,7 +107,7 @@ describe('the board of feeds', () => {
   let element: HTMLElement;
   let store: Store;
 
-  function setUp(role: Role, given: RelayView): void {
+  function setUp(role: Role, given: RelayView, change: Partial<Show> = {}, covered = false): void {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -120,8 +122,8 @@ describe('the board of feeds', () => {
     store.dispatch(RelayActions.opened({ showId: SHOW }));
     store.dispatch(RelayActions.known({ showId: SHOW, view: given }));
     fixture = TestBed.createComponent(FeedsPanel);
-    fixture.componentRef.setInput('showId', SHOW);
-    fixture.componentRef.setInput('plannedMinutes', 60);
+    fixture.componentRef.setInput('show', plannedShow(SHOW, 0, change));
+    fixture.componentRef.setInput('covered', covered);
     fixture.componentRef.setInput('none', 'Nothing here yet.');
     fixture.detectChanges();
     element = fixture.nativeElement as HTMLElement;
@@ -141,6 +143,80 @@ describe('the board of feeds', () => {
     expect(dispatched.calls.allArgs().flat()).toEqual([
       RelayActions.startFeed({ showId: SHOW, destinationId: 'd' }),
     ]);
+  });
+
+  /** A closed dialog's answer is a promise; nothing else is waited for. */
+  const settle = async () => {
+    await new Promise((turn) => setTimeout(turn));
+    fixture.detectChanges();
+  };
+  const dialogKey = (name: string) =>
+    [...document.querySelectorAll<HTMLElement>('ngb-modal-window button')].find(
+      ({ textContent }) => textContent.trim() === name,
+    )!;
+  const inTwoDays = { startsAtMs: Date.now() + 2 * 86_400_000 };
+
+  for (const [answer, asked] of [
+    ['Do not start', []],
+    ['Go on air now', [RelayActions.startFeed({ showId: SHOW, destinationId: 'd' })]],
+  ] as const)
+    it(`asks before a show airs days early: ${answer}`, async () => {
+      setUp('host', view(), inTwoDays);
+      const dispatched = spyOn(store, 'dispatch');
+      key('Start the feed to Our tower').click();
+      TestBed.tick();
+      fixture.detectChanges();
+      expect(key('Start now')).toBeUndefined();
+      const dialog = document.querySelector('ngb-modal-window')!;
+      expect(dialog.textContent).toMatch(/planned for .*, in \d/);
+      expect(dialog.textContent).toContain('Our tower');
+      expect(document.activeElement).toBe(dialogKey('Do not start'));
+      dialogKey(answer).click();
+      await settle();
+      expect(dispatched.calls.allArgs().flat() as unknown).toEqual(asked);
+    });
+
+  it('offers a drill instead of an early start, and begins it', async () => {
+    setUp('host', view(), inTwoDays);
+    key('Start the feed to Our tower').click();
+    TestBed.tick();
+    dialogKey('Begin a drill').click();
+    await settle();
+    const asked = TestBed.inject(HttpTestingController).match(`/api/shows/${SHOW}/drill`);
+    expect(asked.map(({ request }) => request.method)).toContain('POST');
+  });
+
+  it('has nothing that starts by habit once the show is over, and two ways back', async () => {
+    const over = { startedAtMs: Date.now() - 61 * 60_000, endedAtMs: Date.now() - 60_000 };
+    setUp('host', view({ listings: [draftListing({ state: 'closed' })] }), over);
+    expect(key('Start the feed to Our tower')).toBeUndefined();
+    expect(element.textContent).toContain('The show ended at');
+    expect(key('Begin a drill')).toBeUndefined();
+    key('Put back to planned').click();
+    fixture.detectChanges();
+    key('Put back now').click();
+    const asked = TestBed.inject(HttpTestingController).expectOne(`/api/shows/${SHOW}/put-back`);
+    asked.flush(
+      { code: 'not_ready', sentence: 'Its event is still being ended at Our tower.' },
+      { status: 409, statusText: 'No' },
+    );
+    await settle();
+    expect(element.textContent).toContain('still being ended');
+    key('Go on air again…').click();
+    fixture.detectChanges();
+    expect(key('Start the feed to Our tower')).toBeDefined();
+  });
+
+  it('says of every feed that it is covered', () => {
+    setUp(
+      'host',
+      view({ programme: programme({ feeds: [feed({ state: 'on_air' })], runId: 'r' }) }),
+      {},
+      true,
+    );
+    expect(element.textContent).toContain('Covered');
+    expect(element.textContent).not.toContain('Seen from outside');
+    expect(element.querySelector('.live')).toBeNull();
   });
 
   it('starts nothing before there is a picture', () => {
@@ -243,10 +319,12 @@ describe('the board of feeds', () => {
       bytes: 2_400_000,
       lengthMs: 61_000,
       startedAtMs: 1,
+      missing: { packets: 0, ms: 0, damagedBytes: 0 },
       ...change,
     });
     const recordings = [
       recording({}),
+      recording({ runId: 'r0', startedAtMs: 0, missing: { packets: 3, ms: 66, damagedBytes: 900 } }),
       recording({ runId: 'r2', status: 'finishing', bytes: null, startedAtMs: 2 }),
     ];
     setUp('host', view({ programme: programme({ recordings }) }));
@@ -254,6 +332,9 @@ describe('the board of feeds', () => {
     expect(rows[0]).toContain('the file is being made');
     expect(rows[1]).toContain('0:01:01');
     expect(rows[1]).toContain('2.4 MB');
+    expect(rows[1]).not.toContain('missing');
+    expect(rows[2]).toContain('3 packets are missing: the picture stands still for 0.1 s in all.');
+    expect(rows[2]).toContain('The damaged parts are kept on the relay.');
     key('Watch the Clean recording').click();
     fixture.detectChanges();
     expect(element.querySelector('video')!.getAttribute('src')).toBe('/api/shows/s/recordings/r1/clean');

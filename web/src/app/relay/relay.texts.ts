@@ -13,6 +13,12 @@ export const feedSentences: Record<FeedReport['state'], string> = {
   failed: $localize`:@@feed.failedText:It is not sent, and trying again as things stand will not help.`,
 };
 
+/** While the panic key is pressed, for a place that shows the slate instead of the programme. */
+export const coveredFeed = {
+  word: $localize`:@@feed.covered:Covered`,
+  text: $localize`:@@feed.coveredText:Viewers there see the standby slate and hear nothing.`,
+};
+
 export const feedReasons: Record<NonNullable<FeedReport['reason']>, string> = {
   lost_connection: $localize`:@@feed.lostConnection:The connection broke. It is being made again.`,
   no_answer: $localize`:@@feed.noAnswer:The place does not answer. It is being tried again.`,
@@ -44,6 +50,12 @@ export const recordingWords: Record<Recording['status'], string> = {
 };
 
 export const relayTexts = {
+  packetsMissing: (packets: number, seconds: string, isKept: boolean) =>
+    (packets === 1
+      ? $localize`:@@relay.packetMissing:1 packet is missing: the picture stands still for ${seconds}:s: s.`
+      : $localize`:@@relay.packetsMissing:${packets}:count: packets are missing: the picture stands still for ${seconds}:s: s in all.`) +
+    (isKept ? ` ${$localize`:@@relay.partsKept:The damaged parts are kept on the relay.`}` : ''),
+  damaged: $localize`:@@relay.damaged:Some of what was recorded could not be read. The damaged parts are kept on the relay.`,
   start: $localize`:@@relay.start:Start`,
   startArmed: $localize`:@@relay.startArmed:Start now`,
   startName: (name: string) => $localize`:@@relay.startName:Start the feed to ${name}:name:`,
@@ -151,6 +163,30 @@ export const feedSheetTexts = {
   publishAllArmed: $localize`:@@relay.publishAllArmed:Publish everywhere now`,
 };
 
+/** A show is started on another day or at another hour than it is planned for. */
+export const offPlanTexts = {
+  title: (when: string, distance: string) =>
+    $localize`:@@offPlan.title:This show is planned for ${when}:when:, ${distance}:distance:`,
+  airs: (places: string) =>
+    $localize`:@@offPlan.airs:Started now, it is on air at once, and viewers can see it: ${places}:places:. What is booked there is used up by it.`,
+  drillInstead: $localize`:@@offPlan.drillInstead:To try things, begin a drill: everything works as on air, and nothing leaves the house.`,
+  notNow: $localize`:@@offPlan.notNow:Do not start`,
+  drill: $localize`:@@offPlan.drill:Begin a drill`,
+  air: $localize`:@@offPlan.air:Go on air now`,
+};
+
+/** A show that is over, on its desk. */
+export const overTexts = {
+  ended: (time: string, length: string) =>
+    $localize`:@@over.ended:The show ended at ${time}:time: after ${length}:length:.`,
+  putBack: $localize`:@@over.putBack:Put back to planned`,
+  putBackArmed: $localize`:@@over.putBackArmed:Put back now`,
+  putBackText: $localize`:@@over.putBackText:For a show that was started by mistake. It is planned again as it was; recordings and messages stay.`,
+  eventsOver: (places: string) =>
+    $localize`:@@over.eventsOver:What viewers saw stays at the places. Events that have to be made anew: ${places}:places:.`,
+  again: $localize`:@@over.again:Go on air again…`,
+};
+
 export const uploadTexts = {
   check: $localize`:@@upload.check:Check the upload`,
   checking: $localize`:@@upload.checking:Four seconds of noise are on their way to the relay.`,
@@ -160,6 +196,8 @@ export const uploadTexts = {
   mbps: (n: string) => $localize`:@@upload.mbps:${n}:n: Mbit/s`,
   over: (n: number) => $localize`:@@upload.over:more than ${n}:n: Mbit/s`,
   sent: (kbps: number) => $localize`:@@upload.sent:The picture is sent at ${kbps}:kbps: kbit/s.`,
+  sentNow: (kbps: number, most: number) =>
+    $localize`:@@upload.sentNow:The line carries less just now: the picture is sent at ${kbps}:kbps: kbit/s, of ${most}:most: at the most.`,
   byLine: $localize`:@@upload.byLine:More would leave no headroom.`,
   byPlace: (name: string) => $localize`:@@upload.byPlace:${name}:name: takes no more.`,
   short: $localize`:@@upload.short:That is too little for a picture of 1280x720: use a cable, or another line.`,

@@ -51,6 +51,9 @@ export class UploadCheck {
     const { pictureKbps, limitedBy, uplink } = this.desk.advice();
     const measured = this.desk.measuredKbps();
     const line = measured === null ? uploadTexts.unchecked : uploadTexts.carries(told(measured));
+    const now = this.desk.uplink();
+    if (now && now.pictureKbps < now.ceilingKbps)
+      return uploadTexts.sentNow(now.pictureKbps, now.ceilingKbps);
     if (uplink === 'short') return `${line} ${uploadTexts.short}`;
     if (limitedBy === null) return `${line} ${uploadTexts.sent(WANTED_PICTURE_KBPS)}`;
     const why = limitedBy === 'uplink' ? uploadTexts.byLine : uploadTexts.byPlace(limitedBy.destination);

@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { Destination } from '@juncta/contract/destinations';
 import { RouterLink } from '@angular/router';
 import { TimeFormat } from '../clock/time-format';
 import { Key } from '../look/key';
 import { StateMark } from '../look/state-mark';
 import { TimeFigure } from '../look/time-figure';
+import { ReadinessList } from '../readiness/readiness-list';
 import { FindingsList } from './findings-list';
 import type { ShowRow } from './shows-board.page';
 import { boardTexts, partNames } from './shows.texts';
@@ -11,7 +13,7 @@ import { boardTexts, partNames } from './shows.texts';
 /** Beside the board: the chosen show, enough of it to know what to do next. */
 @Component({
   selector: 'jn-chosen-show',
-  imports: [FindingsList, Key, RouterLink, StateMark, TimeFigure],
+  imports: [FindingsList, Key, ReadinessList, RouterLink, StateMark, TimeFigure],
   templateUrl: './chosen-show.html',
   styleUrl: './chosen-show.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -21,6 +23,7 @@ export class ChosenShow {
   protected readonly texts = boardTexts;
   protected readonly partNames = partNames;
 
+  readonly destinations = input.required<readonly Destination[]>();
   readonly row = input.required<ShowRow>();
   readonly nowMs = input.required<number>();
 

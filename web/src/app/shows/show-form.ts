@@ -1,3 +1,4 @@
+import { confirms } from '../keyboard/confirms';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -39,6 +40,7 @@ import { fieldNames, showTexts, startProblemSentence } from './shows.texts';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShowForm {
+  protected readonly confirms = confirms;
   protected readonly format = inject(TimeFormat);
   protected readonly texts = showTexts;
   protected readonly fields = fieldNames;

@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { mergeThreeWay, phaseAt, same, showFindings } from '@juncta/core/shows';
+import { mergeThreeWay, phaseAt, same, showFindings, type NotCarried } from '@juncta/core/shows';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { makeNextShow, SHOW_FIELDS, type Show, type ShowText } from '@juncta/contract/shows';
 import { writeShowFile } from '@juncta/contract/formats';
@@ -26,6 +26,7 @@ import { Key } from '../look/key';
 import { ChatFigures } from '../chat/chat-figures';
 import { ChatFiles } from '../chat/chat-files';
 import { ShowFigures } from '../relay/show-figures';
+import { isGrave } from '../readiness/grave';
 import { RecordingsList } from '../relay/recordings-list';
 import { relayFeature } from '../relay/relay.feature';
 import { ShowListings } from '../listings/show-listings';
@@ -129,10 +130,7 @@ export class ShowPage {
     return show ? phaseAt(show, this.clock.nowMs()) : null;
   });
   protected readonly listings = inject(ShowListings);
-  /** What keeps the show from going out as planned at its destinations; advice stands with the listings. */
-  protected readonly grave = computed(() =>
-    this.listings.findings().filter(({ level }) => level !== 'advice'),
-  );
+  protected readonly grave = computed(() => this.listings.findings().filter(isGrave));
   protected readonly places = computed(() => this.listings.rows().map(({ destination }) => destination));
   protected readonly findings = computed(() => {
     const show = this.show();
@@ -219,21 +217,16 @@ export class ShowPage {
       next: ({ show, notCarried }) => {
         this.nextId = crypto.randomUUID();
         this.store.dispatch(ShowsActions.showSaved({ show }));
-        const sentences = notCarried.map((one) => notCarriedTexts[one]).join(' ') || ' ';
-        this.made.set({ id: show.id, sentences });
-        void this.router.navigate(['/shows', show.id]);
+        void this.router.navigate(['/shows', show.id], { state: { notCarried } satisfies MadeState });
       },
       error: (error: ErrorBody) => this.nextError.set(error),
     });
   }
   /** Made once for each time, so that one asked for twice is made once. */
   private nextId = crypto.randomUUID();
-  private readonly made = signal<{ id: string; sentences: string } | null>(null);
   protected readonly nextError = signal<ErrorBody | null>(null);
-  /** What could not be carried, on the page of the show that was made. */
-  protected readonly notCarried = computed(() =>
-    this.made()?.id === this.id() ? this.made()!.sentences : null,
-  );
+  /** What could not be carried, where this show was just made from another; null: it was not. */
+  protected readonly notCarried = notCarriedOf(this.router.currentNavigation()?.extras.state);
 
   /** A file that this house and others can read; see `ShowFile` in the contract. */
   protected saveAsFile(): void {
@@ -359,4 +352,14 @@ function namesOf(fields: readonly (keyof ShowText)[]): string {
   return SHOW_FIELDS.filter((field) => fields.includes(field))
     .map((field) => fieldNames[field])
     .join(', ');
+}
+
+/** What the page that made this show hands on to it. */
+interface MadeState {
+  readonly notCarried: readonly NotCarried[];
+}
+
+function notCarriedOf(state: Readonly<Record<string, unknown>> | undefined): string | null {
+  const made = (state as MadeState | undefined)?.notCarried;
+  return made ? made.map((one) => notCarriedTexts[one]).join(' ') || ' ' : null;
 }

@@ -10,35 +10,7 @@ import { teamFeature } from '../team/team.feature';
 import { ShowsActions } from './shows.actions';
 import { ShowsBoardPage } from './shows-board.page';
 import { showsFeature } from './shows.feature';
-
-const DAY = 86_400_000;
-const host = { id: 'p', memberId: 'm', name: 'Odalys', part: 'host', about: '' } as const;
-const show = (id: string, inDays: number | null, change: Partial<Show> = {}): Show => {
-  const startsAtMs = inDays === null ? null : Date.now() + inDays * DAY;
-  const start = startsAtMs === null ? null : ({ local: '', zone: 'UTC', fold: 'earlier' } as const);
-  return {
-    id,
-    version: 1,
-    text: {
-      title: `Show ${id}`,
-      description: 'x',
-      seriesId: null,
-      start,
-      plannedMinutes: 60,
-      people: [host],
-    },
-    startsAtMs,
-    startedAtMs: null,
-    endedAtMs: null,
-    archivedAtMs: null,
-    editedAtMs: 0,
-    editedBy: 'Teo',
-    picture: null,
-    shared: {},
-    delayS: 0,
-    ...change,
-  };
-};
+import { plannedShow as show } from './testing';
 
 describe('the board of shows', () => {
   let fixture: ComponentFixture<ShowsBoardPage>;

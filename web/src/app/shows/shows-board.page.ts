@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import type { PlaceFinding } from '@juncta/core/readiness';
 import { phaseAt, showFindings, type Finding } from '@juncta/core/shows';
 import type { Show } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
@@ -10,6 +11,8 @@ import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { StateMark, type MarkedState } from '../look/state-mark';
 import { TimeLine, type LineMark } from '../look/time-line';
+import { isGrave } from '../readiness/grave';
+import { PlannedReadiness } from '../readiness/planned-readiness';
 import { teamFeature } from '../team/team.feature';
 import { ChosenShow } from './chosen-show';
 import { plannedOf } from './planned';
@@ -24,6 +27,8 @@ export interface ShowRow {
   readonly word: string;
   readonly series: string;
   readonly findings: readonly Finding[];
+  /** What is grave at its destinations; null: that is not known yet. */
+  readonly atPlaces: readonly PlaceFinding[] | null;
 }
 
 const SECTIONS = ['coming', 'over', 'away'] as const;
@@ -40,12 +45,15 @@ const LINE_AHEAD_MS = 42 * DAY;
   imports: [ChosenShow, Key, Notice, RouterLink, ShowFileReader, StateMark, TimeLine],
   templateUrl: './shows-board.page.html',
   styleUrl: './shows-board.page.scss',
+  providers: [PlannedReadiness],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShowsBoardPage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly clock = inject(PageClock);
+  private readonly readiness = inject(PlannedReadiness);
+  protected readonly destinations = this.readiness.destinations;
   protected readonly format = inject(TimeFormat);
   protected readonly texts = boardTexts;
   protected readonly sections = SECTIONS;
@@ -98,6 +106,12 @@ export class ShowsBoardPage {
     return { coming: boardTexts.coming, over: boardTexts.over, away: boardTexts.away }[section];
   }
 
+  /** A dash: nothing, as far as anybody knows. */
+  protected count({ findings, atPlaces }: ShowRow): string {
+    if (atPlaces === null) return '…';
+    return String(findings.length + atPlaces.length || '–');
+  }
+
   protected emptyText(): string {
     if (this.search()) return boardTexts.emptyFound;
     const { emptyText, emptyOver, emptyAway } = boardTexts;
@@ -135,6 +149,7 @@ export class ShowsBoardPage {
       word: phaseNames[state],
       series: this.series().find(({ id }) => id === show.text.seriesId)?.name ?? '',
       findings: showFindings(plannedOf(show), this.planned(), now),
+      atPlaces: this.readiness.of(show, now)?.filter(isGrave) ?? null,
     };
   }
 }

@@ -252,3 +252,10 @@ export const evergreenTexts = {
   comeBack: $localize`:@@evergreen.comeBack:Come back later: this address stays the same.`,
   reading: $localize`:@@evergreen.reading:One moment.`,
 };
+
+/** The time of a show, in headers. */
+export const showNowTexts = {
+  toGo: $localize`:@@desk.toGo:to go`,
+  late: $localize`:@@desk.late:late`,
+  running: $localize`:@@desk.running:running`,
+};

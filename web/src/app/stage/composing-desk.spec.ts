@@ -2,9 +2,15 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { provideStore } from '@ngrx/store';
+import { provideStore, Store } from '@ngrx/store';
 import { relayFeature } from '../relay/relay.feature';
+import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/relay';
 import type { UplinkMessage, UplinkReport } from '../relay/uplink/messages';
+import type { Show } from '@juncta/contract/shows';
+import { ShowsActions } from '../shows/shows.actions';
+import { showsFeature } from '../shows/shows.feature';
+import { plannedShow } from '../shows/testing';
+import { AfterTheEnd } from './after-the-end';
 import { ComposedHere } from './composed-here';
 import { ComposingDesk } from './composing-desk';
 import type { ComposerMessage, ComposerReport } from './messages';
@@ -55,7 +61,10 @@ describe('the composing desk', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+        provideStore({
+          [relayFeature.name]: relayFeature.reducer,
+          [showsFeature.name]: showsFeature.reducer,
+        }),
       ],
     });
     desk = TestBed.inject(ComposingDesk);
@@ -160,6 +169,21 @@ describe('the composing desk', () => {
     expect(recallStage(showId).composing).toBeFalse();
   });
 
+  it('puts everything down when its page is unloaded, and still knows that it composed', async () => {
+    await begin();
+    desk.sources.addPattern('p1');
+    const patterns = FakeWorker.all[2]!;
+    desk.pageGoes();
+    expect(patterns.last('end')).toEqual(jasmine.objectContaining({ id: 'p1' }));
+    expect([composer().last('stop'), uplink().last('stop')]).not.toContain(undefined);
+    expect(recallStage(showId)).toEqual(
+      jasmine.objectContaining({ composing: true, sources: { p1: 'pattern' } }),
+    );
+    const heard = composer().heard.length;
+    desk.pageGoes();
+    expect(composer().heard.length).toBe(heard);
+  });
+
   it('is over at this desk when another took over, and does not come back by itself', async () => {
     await begin();
     uplink().says({ type: 'refused', code: 'taken_over', sentence: 'Another desk composes this show now.' });
@@ -178,6 +202,18 @@ describe('the composing desk', () => {
       await give('another.ticket');
       await until('the uplink has it', () => renewed() === 'another.ticket');
       expect([desk.status(), desk.problem()]).toEqual(['composing', null]);
+    });
+
+    it('gets another long before, and nobody hears of it', async () => {
+      const later = spyOn(window, 'setTimeout').and.callThrough();
+      await begin();
+      const due = () => later.calls.all().filter(({ args }) => args[1] === TICKET_RENEWED_EVERY_MS);
+      expect(due().length).toBe(1);
+      due()[0]!.args[0]();
+      await give('the.next.ticket');
+      await until('the uplink has it', () => renewed() === 'the.next.ticket');
+      expect([desk.status(), desk.problem()]).toEqual(['composing', null]);
+      await until('it is renewed again later', () => due().length === 2);
     });
 
     it('asks until it gets one, while the server is away', async () => {
@@ -304,6 +340,26 @@ describe('the composing desk', () => {
     uplink().says({ type: 'covered', on: true });
     desk.end();
     expect(desk.covered()).toBeNull();
+  });
+
+  it('empties the stage when its show has ended, and only then', async () => {
+    TestBed.inject(AfterTheEnd);
+    const store = TestBed.inject(Store);
+    const save = (change: Partial<Show>) => {
+      store.dispatch(ShowsActions.showSaved({ show: plannedShow(showId, 0, change) }));
+      TestBed.tick();
+    };
+    await begin();
+    save({ startedAtMs: 1 });
+    desk.bringOn('p1');
+    save({ startedAtMs: 1, delayS: 5 });
+    expect(desk.stage()).toEqual(['p1']);
+    save({ startedAtMs: 1, endedAtMs: 2 });
+    expect(desk.stage()).toEqual([]);
+    // Brought on for what comes next, they stay.
+    desk.bringOn('p2');
+    save({ startedAtMs: 1, endedAtMs: 2 });
+    expect(desk.stage()).toEqual(['p2']);
   });
 
   it('has as many on stage as a layout can hold, each once', async () => {

@@ -1,6 +1,6 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { compose } from '@juncta/contract/relay';
+import { compose, TICKET_RENEWED_EVERY_MS } from '@juncta/contract/relay';
 import { adviseRate, type RateLimit } from '@juncta/core/relay';
 import { MOST_ON_STAGE, silentSince, type Layout } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
@@ -20,8 +20,8 @@ import { findMissing, type Missing } from './support';
 /** What is sent to the relay at 1280x720 and 30 pictures a second, where the line and every place take it. */
 export const WANTED_PICTURE_KBPS = 4000;
 
-/** The relay wants another ticket and the server does not answer: asked again after so long. */
-const RENEW_AGAIN_MS = 3000;
+/** A ticket that could not be renewed is asked for again after so long: the first while none is wanted yet. */
+const RENEW_AGAIN_MS = { early: 15_000, refused: 3000 };
 
 export type ComposingStatus =
   /** Nothing is composed here. */
@@ -81,6 +81,18 @@ export class ComposingDesk {
   private composer: Worker | null = null;
   private uplinkWorker: Worker | null = null;
   private preview: OffscreenCanvas | null = null;
+  private wasPutDown = false;
+
+  constructor() {
+    const onHide = () => this.pageGoes();
+    const onShow = ({ persisted }: PageTransitionEvent) => this.pageIsBack(persisted);
+    window.addEventListener('pagehide', onHide);
+    window.addEventListener('pageshow', onShow);
+    inject(DestroyRef).onDestroy(() => {
+      window.removeEventListener('pagehide', onHide);
+      window.removeEventListener('pageshow', onShow);
+    });
+  }
 
   /** A desk shows this show. Comes back into what this tab composed before it was reloaded. */
   async open(showId: string, title: string, people: readonly Named[]): Promise<void> {
@@ -111,6 +123,7 @@ export class ComposingDesk {
       const [ticket] = await Promise.all([this.askTicket(showId, takeOver), loadFaces()]);
       if (this.showId() !== showId) return;
       this.startWorkers(showId, ticket);
+      this.renewLater(TICKET_RENEWED_EVERY_MS, false);
       this.remember({ composing: true });
       this.status.set('composing');
       await this.sources.restore(this.memory().sources);
@@ -189,6 +202,11 @@ export class ComposingDesk {
     this.change({ stage: this.memory().stage.filter((one) => one !== id) });
   }
 
+  /** Nobody is to stand in the picture of what comes next unasked. */
+  emptyStage(): void {
+    if (this.memory().stage.length > 0) this.change({ stage: [] });
+  }
+
   setLayout(layout: Layout): void {
     this.change({ layout });
   }
@@ -202,6 +220,22 @@ export class ComposingDesk {
     if (!this.uplinkWorker || !this.uplink()?.connected) return false;
     this.uplinkWorker.postMessage({ type: 'cover', on } satisfies UplinkMessage);
     return true;
+  }
+
+  /**
+   * The page is unloaded, for another one or to be loaded again: devices, sources, composer and uplink are put down in
+   * this order, rather than all at once wherever they are just then. That something is composed here stays remembered.
+   * Public for the specs: their runner takes a real event for its own end.
+   */
+  pageGoes(): void {
+    if (!this.composer) return;
+    this.putDown();
+    this.wasPutDown = true;
+  }
+
+  /** A page that the browser kept as it was, and shows again, composes as one that was loaded again. */
+  private pageIsBack(isKept: boolean): void {
+    if (isKept && this.wasPutDown) location.reload();
   }
 
   // --- Within
@@ -251,18 +285,25 @@ export class ComposingDesk {
   }
 
   private stop(): void {
-    clearTimeout(this.renewing);
     this.here.ended();
-    this.tell({ type: 'stop' });
-    this.uplinkWorker?.postMessage({ type: 'stop' } satisfies UplinkMessage);
     // The workers' own last words take a moment; what was not sent stays on this browser's disk.
-    const ending = [this.composer, this.uplinkWorker, this.sources.letGo()];
+    const ending = this.putDown();
     setTimeout(() => ending.forEach((worker) => worker?.terminate()), 500);
-    this.composer = this.uplinkWorker = null;
     this.figures.set(null);
     this.silentSinceMs.set(null);
     this.covered.set(null);
     this.uplink.set(null);
+  }
+
+  /** Gives the workers that are told to stop. */
+  private putDown(): readonly (Worker | null)[] {
+    clearTimeout(this.renewing);
+    const patterns = this.sources.letGo();
+    this.tell({ type: 'stop' });
+    this.uplinkWorker?.postMessage({ type: 'stop' } satisfies UplinkMessage);
+    const ending = [patterns, this.composer, this.uplinkWorker];
+    this.composer = this.uplinkWorker = null;
+    return ending;
   }
 
   private hearComposer(report: ComposerReport): void {
@@ -292,7 +333,7 @@ export class ComposingDesk {
       return;
     }
     if (report.code === 'ticket') {
-      void this.renewTicket();
+      void this.renewTicket(true);
       return;
     }
     this.stopFor(report.code === 'taken_over' ? 'taken_over' : 'failed', report.sentence);
@@ -307,15 +348,25 @@ export class ComposingDesk {
 
   private renewing: ReturnType<typeof setTimeout> | undefined;
 
-  /** For as long as it takes: the show may run while the server is away, or while nobody is signed in here. */
-  private async renewTicket(): Promise<void> {
+  private renewLater(ms: number, isRefused: boolean): void {
+    clearTimeout(this.renewing);
+    this.renewing = setTimeout(() => void this.renewTicket(isRefused), ms);
+  }
+
+  /**
+   * For as long as it takes: the show may run while the server is away, or while nobody is signed in here.
+   *
+   * @param isRefused the relay wants another ticket before it takes anything; false: the one it has will run out
+   */
+  private async renewTicket(isRefused: boolean): Promise<void> {
     const [showId, uplink] = [this.showId(), this.uplinkWorker];
     if (!showId || !uplink) return;
     try {
       const { ticket, piecesUrl } = await this.askTicket(showId, false);
       if (this.uplinkWorker !== uplink) return;
       uplink.postMessage({ type: 'ticket', ticket, piecesUrl } satisfies UplinkMessage);
-      this.problem.set(null);
+      if (isRefused) this.problem.set(null);
+      this.renewLater(TICKET_RENEWED_EVERY_MS, false);
     } catch (error) {
       if (this.uplinkWorker !== uplink) return;
       const { code, sentence = stageTexts.failed } = error as Partial<ErrorBody>;
@@ -323,8 +374,9 @@ export class ComposingDesk {
         this.stopFor('taken_over', sentence);
         return;
       }
-      this.problem.set(sentence);
-      this.renewing = setTimeout(() => void this.renewTicket(), RENEW_AGAIN_MS);
+      // Nothing is lost yet: the relay takes the old one for as long as the server is away.
+      if (isRefused) this.problem.set(sentence);
+      this.renewLater(isRefused ? RENEW_AGAIN_MS.refused : RENEW_AGAIN_MS.early, isRefused);
     }
   }
 

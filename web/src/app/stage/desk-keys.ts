@@ -7,5 +7,8 @@ export const NAMES_KEY = 'n';
 export const STAND_IN_KEY = 'i';
 /** Marks this moment of the show. */
 export const MARK_KEY = 'k';
-/** The panic key: large on its own, and far from the others. */
+/** The panic key: large on its own, and far from the others. The chord works while somebody types. */
 export const COVER_KEY = 'x';
+export const COVER_CHORD = 'Alt+X';
+/** Brings on or takes off a person, by their place in the plan. */
+export const PEOPLE_KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9'] as const;

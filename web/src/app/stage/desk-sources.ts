@@ -104,6 +104,8 @@ export class DeskSources {
   /** Lets go of everything, and remembers it. Gives the worker that is left, if there is one. */
   letGo(): Worker | null {
     for (const id of this.devices.keys()) this.closeDevice(id);
+    for (const [id, { kind }] of Object.entries(this.all()))
+      if (kind === 'pattern') this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.all.set({});
     const { patterns } = this;
     this.patterns = null;

@@ -4,18 +4,18 @@ import type { ShowPerson } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
-import { partNames } from '../shows/shows.texts';
 import { RoomLink } from '../people/room/room-link';
 import { StandIns } from '../people/room/stand-ins';
 import { ComposingDesk } from './composing-desk';
 import { STAND_IN_KEY } from './desk-keys';
+import { PersonRow, type PersonOnDesk } from './person-row';
 import { teamFeature } from '../team/team.feature';
 import { deviceSentences, stageTexts } from './stage.texts';
 
 /** Who is in the programme, or who waits in the wings, with what can be done about it. */
 @Component({
   selector: 'jn-people-panel',
-  imports: [Key, Notice],
+  imports: [Key, Notice, PersonRow],
   template: `
     @if (!on() && problem(); as problem) {
       <jn-notice kind="wrong">{{ problem }}</jn-notice>
@@ -23,84 +23,28 @@ import { deviceSentences, stageTexts } from './stage.texts';
     @if (!on() && standIns.problem(); as problem) {
       <jn-notice kind="wrong">{{ problem }}</jn-notice>
     }
+    @if (!on() && count() > 0) {
+      <p class="count">{{ texts.here(count()) }}</p>
+    }
     <ul class="plain">
-      @for (row of rows(); track row.person.id) {
-        <li>
-          <strong class="clip" [title]="row.person.name">{{ row.person.name }}</strong>
-          <span class="soft">{{ partNames[row.person.part] }}, {{ row.word }}</span>
-          @if (row.lost; as lost) {
-            <span class="warn" role="status">{{ lost }}</span>
-          }
-          @if (desk.status() === 'composing') {
-            <span class="keys">
-              @if (on()) {
-                <button
-                  jnKey
-                  type="button"
-                  lamp="lit"
-                  [shortcut]="row.key"
-                  [attr.aria-label]="texts.takeOffName(row.person.name)"
-                  (click)="desk.takeOff(row.person.id)"
-                >
-                  {{ texts.takeOff }}
-                </button>
-              } @else if (row.source) {
-                <button
-                  jnKey
-                  type="button"
-                  [shortcut]="row.key"
-                  [attr.aria-label]="texts.bringOnName(row.person.name)"
-                  (click)="desk.bringOn(row.person.id)"
-                >
-                  {{ texts.bringOn }}
-                </button>
-                @if (row.standIn) {
-                  <button
-                    jnKey
-                    type="button"
-                    [disabled]="standIns.busy()"
-                    [attr.aria-label]="texts.sendAwayName(row.person.name)"
-                    (click)="standIns.sendAway(row.person.id)"
-                  >
-                    {{ texts.sendAway }}
-                  </button>
-                } @else if (row.source !== 'guest') {
-                  <button
-                    jnKey
-                    type="button"
-                    [attr.aria-label]="texts.dropName(row.person.name)"
-                    (click)="desk.dropSource(row.person.id)"
-                  >
-                    {{ texts.drop }}
-                  </button>
-                }
-              } @else if (!row.present) {
-                <button
-                  jnKey
-                  type="button"
-                  [attr.aria-label]="texts.patternName(row.person.name)"
-                  (click)="desk.sources.addPattern(row.person.id)"
-                >
-                  {{ texts.pattern }}
-                </button>
-                @if (hasDevices()) {
-                  <button
-                    jnKey
-                    type="button"
-                    [attr.aria-label]="texts.cameraName(row.person.name)"
-                    (click)="desk.sources.addCamera(row.person.id)"
-                  >
-                    {{ texts.camera }}
-                  </button>
-                }
-              }
-            </span>
-          }
-        </li>
+      @for (row of inSight(); track row.person.id) {
+        <li><jn-person-row [row]="row" [on]="on()" /></li>
       } @empty {
-        <li class="belongs">{{ none() }}</li>
+        @if (on() || absent().length === 0) {
+          <li class="belongs">{{ none() }}</li>
+        }
       }
     </ul>
+    @if (absent().length > 0) {
+      <details [open]="count() === 0">
+        <summary>{{ texts.notHere(absent().length) }}</summary>
+        <ul class="plain">
+          @for (row of absent(); track row.person.id) {
+            <li><jn-person-row [row]="row" [on]="on()" /></li>
+          }
+        </ul>
+      </details>
+    }
     @if (!on() && standIns.available() && mayRun()) {
       <p class="keys">
         <button
@@ -117,12 +61,14 @@ import { deviceSentences, stageTexts } from './stage.texts';
     }
   `,
   styles: `
-    li {
-      display: grid;
-      gap: 0.15rem;
+    .count {
+      margin: 0 0 var(--space-1);
+      font-weight: 600;
+    }
+    summary {
       padding-block: 0.4rem;
-      border-bottom: 1px solid var(--rule);
-      line-height: 1.25;
+      color: var(--soft);
+      cursor: pointer;
     }
     .belongs {
       padding: var(--space-3);
@@ -137,9 +83,6 @@ import { deviceSentences, stageTexts } from './stage.texts';
     p.keys {
       margin: var(--space-2) 0 0;
     }
-    .warn {
-      color: var(--saffron-text);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -152,19 +95,30 @@ export class PeoplePanel {
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));
   protected readonly texts = stageTexts;
-  protected readonly partNames = partNames;
 
   readonly people = input.required<readonly ShowPerson[]>();
   /** Those on stage, or those in the wings. */
   readonly on = input.required<boolean>();
   readonly none = input.required<string>();
 
-  protected readonly hasDevices = computed(() => !(this.desk.missing() ?? []).includes('devices'));
   protected readonly problem = computed(() => {
     const problem = this.desk.sources.deviceProblem();
     return problem && deviceSentences[problem];
   });
-  protected readonly rows = computed(() => {
+  /** On stage everybody is of interest; in the wings those who are there. */
+  protected readonly inSight = computed(() => {
+    const rows = this.rows();
+    const there = rows.filter((row) => this.on() || row.here);
+    // Whoever sits at this desk has their own camera at hand.
+    return [...there, ...rows.filter((row) => !there.includes(row) && this.isMe(row))];
+  });
+  protected readonly count = computed(() => this.rows().filter((row) => row.here).length);
+  protected readonly absent = computed(() => this.rows().filter((row) => !this.inSight().includes(row)));
+  private readonly me = this.store.selectSignal(teamFeature.selectMember);
+  private isMe({ person }: PersonOnDesk): boolean {
+    return person.memberId !== null && person.memberId === this.me()?.id;
+  }
+  private readonly rows = computed((): readonly PersonOnDesk[] => {
     const [stage, sources, standIns] = [
       this.desk.stage(),
       this.desk.sources.known(),
@@ -181,12 +135,12 @@ export class PeoplePanel {
       return {
         person,
         source: source?.kind ?? null,
+        here: guest !== undefined || source !== undefined,
         present: guest !== undefined,
         standIn: standIns.includes(person.id),
-        /** Digits bring on and take off, in the order of the plan. */
         key: all.indexOf(person) < 9 ? String(all.indexOf(person) + 1) : null,
         word: guest ? guestWord(guest) : source ? stageTexts.kinds[source.kind] : stageTexts.expected,
-        lost: source && lostWords(source.lost),
+        lost: source ? lostWords(source.lost) : null,
       };
     });
   });

@@ -41,6 +41,9 @@ export class ProgrammePanel {
   protected readonly namesKey = NAMES_KEY.toUpperCase();
 
   readonly covered = input.required<boolean>();
+  private readonly layoutKeys = viewChild<ElementRef<HTMLElement>>('layoutKeys');
+  /** By a key of this panel, which had the focus. */
+  private begun = false;
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
   private readonly composing = this.store.selectSignal(relayFeature.selectComposing);
@@ -80,8 +83,17 @@ export class ProgrammePanel {
   constructor() {
     effect(() => {
       const canvas = this.canvas()?.nativeElement;
-      if (canvas) this.desk.showOn(canvas);
+      if (!canvas) return;
+      this.desk.showOn(canvas);
+      // The key that began it is gone: the keyboard goes on with the layouts.
+      if (this.begun) this.layoutKeys()?.nativeElement.querySelector('button')?.focus();
+      this.begun = false;
     });
+  }
+
+  protected begin(takeOver: boolean): void {
+    this.begun = true;
+    void this.desk.begin(takeOver);
   }
 
   protected isOn(layout: Layout): boolean {

@@ -54,6 +54,8 @@ export const stageTexts = {
   level: $localize`:@@stage.level:Sound level of the programme`,
   framesPerS: $localize`:@@stage.framesPerS:pictures/s`,
   toRelay: $localize`:@@stage.toRelay:kbit/s to the relay`,
+  here: (count: number) => $localize`:@@stage.here:${count}:count: here`,
+  notHere: (count: number) => $localize`:@@stage.notHere:${count}:count: not here yet`,
   lowered: (kbps: number) =>
     $localize`:@@stage.lowered:The line carries less just now: the picture is sent at ${kbps}:kbps: kbit/s, softer than usual.`,
   relayLost: $localize`:@@stage.relayLost:No line to the relay; what is composed is kept here`,

@@ -52,6 +52,10 @@ export class BacklogLane {
     void this.go();
   }
 
+  say(wish: object): void {
+    this.socket?.say(wish);
+  }
+
   close(): void {
     this.closed = true;
     this.socket?.close();

@@ -12,7 +12,7 @@ export type UplinkMessage =
       readonly pictureKbps: number;
       readonly soundKbps: number;
     }
-  /** The old one was refused or has run out. */
+  /** The one before was refused, or will run out. */
   | { readonly type: 'ticket'; readonly ticket: string; readonly piecesUrl: string }
   /** The panic key, straight to the relay. */
   | { readonly type: 'cover'; readonly on: boolean }

@@ -164,9 +164,9 @@ describe('the uplink', () => {
     packet({ key: true });
     pictures(30);
     await until(() => live().pieces.length === 31);
-    // All of it has been under way for more than half a second by the time that anybody asks.
+    // The line is short: half came at once. The rest has been under way for a second by the time that anybody asks.
+    live().answer({ type: 'measured', bytes: Math.round(live().bytes / 2) });
     jasmine.clock().tick(1000);
-    live().answer({ type: 'measured', bytes: 0 });
     for (let i = 0; i < 50; i++) await turn();
     expect(backlog()?.pieces ?? []).toEqual([]);
     live().takeAll();
@@ -235,8 +235,11 @@ describe('the uplink', () => {
 
   it('has the picture softer within seconds when less arrives than is sent', async () => {
     await connected();
-    live().answer({ type: 'measured', bytes: 0 });
+    // How long the line is says the first that comes.
     packet({ key: true });
+    await until(() => live().pieces.length === 1);
+    jasmine.clock().tick(60);
+    live().answer({ type: 'measured', bytes: live().bytes });
     pictures(30);
     await until(() => live().pieces.length === 31);
     jasmine.clock().tick(1100);
@@ -281,6 +284,17 @@ describe('the uplink', () => {
     expect(reports.find(({ type }) => type === 'refused')).toEqual(
       jasmine.objectContaining({ code: 'ticket', sentence: 'This desk may not send.' }),
     );
+  });
+
+  it('hands a renewed ticket to the lines that are open, and none of them is opened again', async () => {
+    await connected();
+    const lines = FakeLine.all.length;
+    uplink.renew('another.ticket', 'ws://relay.invalid/pieces');
+    expect(live().said).toEqual([{ type: 'renew', ticket: 'another.ticket' }]);
+    expect(FakeLine.all.length).toBe(lines);
+    live().break();
+    jasmine.clock().tick(4000);
+    await until(() => live().hello?.ticket === 'another.ticket');
   });
 
   it('carries the panic key straight to the relay', async () => {

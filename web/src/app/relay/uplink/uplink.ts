@@ -68,6 +68,7 @@ export class Uplink {
   renew(ticket: string, piecesUrl: string): void {
     this.ticket = ticket;
     this.piecesUrl = piecesUrl;
+    for (const lane of [this.live, this.missed, this.left]) lane?.say({ type: 'renew', ticket });
     if (!this.live) this.connect();
   }
 
@@ -195,7 +196,8 @@ export class Uplink {
     return new BacklogLane(outbox, {
       ...ways,
       open: (events) => new PieceSocket(this.piecesUrl, this.hello('backlog', session), 'backlog', events),
-      room: (waitingBytes) => backlogRoom(this.live?.underWay.oldestMs(performance.now()) ?? 0, waitingBytes),
+      room: (waitingBytes) =>
+        backlogRoom(this.live?.underWay.waitingMs(performance.now()) ?? 0, waitingBytes),
     });
   }
 
@@ -239,7 +241,7 @@ export class Uplink {
     const { live } = this;
     const kbps = Math.round(live?.underWay.sentKbps(nowMs) ?? 0);
     if (live?.ready) {
-      const waitingMs = live.underWay.takeLeastOldestMs(nowMs);
+      const waitingMs = live.underWay.takeLeastWaitingMs(nowMs);
       const seen = { waitingMs, sentKbps: kbps, arrivedKbps: live.underWay.arrivedKbps };
       this.setRate(followUplink(this.rate, seen, this.start.soundKbps, this.ceilingKbps));
     }

@@ -1,0 +1,83 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { listAccounts, type PlaceAccount } from '@juncta/contract/destinations';
+import { readHouseDefaults, type HouseDefaults } from '@juncta/contract/listings';
+import { readPlannedListings, type PlannedListings } from '@juncta/contract/readiness';
+import type { Show } from '@juncta/contract/shows';
+import { readiness, type PlaceFinding } from '@juncta/core/readiness';
+import { Actions, ofType } from '@ngrx/effects';
+import { Store } from '@ngrx/store';
+import { catchError, debounceTime, EMPTY, forkJoin, map, merge, startWith, switchMap, timer } from 'rxjs';
+import { Api } from '../api/api';
+import { RelayActions } from '../relay/relay.actions';
+import { ShowsActions } from '../shows/shows.actions';
+import { showsFeature } from '../shows/shows.feature';
+import { broadcastOf, rowsOf } from './broadcast-of';
+
+interface Known extends PlannedListings {
+  readonly defaults: HouseDefaults;
+  readonly accounts: readonly PlaceAccount[];
+}
+
+/** Read anew at the latest after this long: other desks change listings too. */
+const EVERY_MS = 60_000;
+/** What changes several shows at once is read once. */
+const GATHER_MS = 300;
+
+/**
+ * How ready every show ahead is at its destinations, for pages that show many of them. By the same rules, from the same
+ * listings, as the plan of each. One for each such page.
+ */
+@Injectable()
+export class PlannedReadiness {
+  private readonly store = inject(Store);
+  private readonly shows = this.store.selectSignal(showsFeature.selectAll);
+  private readonly series = this.store.selectSignal(showsFeature.selectSeries);
+  private readonly known = signal<Known | null>(null);
+
+  readonly destinations = computed(() => this.known()?.destinations ?? []);
+  private readonly byShow = computed(
+    () => new Map((this.known()?.shows ?? []).map((one) => [one.showId, one] as const)),
+  );
+
+  constructor() {
+    const api = inject(Api);
+    const changed = inject(Actions).pipe(
+      ofType(ShowsActions.showSaved, ShowsActions.saveDone, RelayActions.listingChanged, RelayActions.stale),
+      debounceTime(GATHER_MS),
+    );
+    merge(changed, timer(EVERY_MS, EVERY_MS))
+      .pipe(
+        startWith(null),
+        switchMap(() =>
+          forkJoin({
+            planned: api.call(readPlannedListings),
+            defaults: api.call(readHouseDefaults),
+            accounts: api.call(listAccounts).pipe(map(({ accounts }) => accounts)),
+          }).pipe(catchError(() => EMPTY)),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe(({ planned, defaults, accounts }) => this.known.set({ ...planned, defaults, accounts }));
+  }
+
+  /** Null: that is not known yet. */
+  of(show: Show, nowMs: number): readonly PlaceFinding[] | null {
+    const [known, planned] = [this.known(), this.byShow().get(show.id)];
+    if (show.endedAtMs !== null || show.archivedAtMs !== null) return [];
+    if (!known || !planned) return null;
+    const parts = {
+      show,
+      others: this.shows(),
+      series: this.series().find(({ id }) => id === show.text.seriesId) ?? null,
+      destinations: planned.listings.flatMap(
+        ({ destinationId }) => known.destinations.find(({ id }) => id === destinationId) ?? [],
+      ),
+      listings: planned.listings,
+      accounts: known.accounts,
+      defaults: known.defaults,
+      clashes: planned.clashes,
+    };
+    return readiness(broadcastOf(parts, rowsOf(parts)), nowMs);
+  }
+}
