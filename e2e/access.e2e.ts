@@ -1,4 +1,5 @@
 import { violations } from './support/axe';
+import { ODALYS, READY_SHOW } from './support/desk';
 import { expect, makeShow, newTitle, test } from './support/house';
 
 /** The demo's show with something wrong at each of its destinations. */
@@ -125,4 +126,28 @@ test('the desk fits without scrolling, and its keys do not fire while somebody t
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   await page.keyboard.press('p');
   await expect(page).toHaveURL(/\/shows\//);
+});
+
+test('what is done with the keyboard leaves it where the next thing is done', async ({ as }) => {
+  const teo = await as('Teo');
+  await teo.goto(READY_SHOW);
+  const key = (name: string) => teo.getByRole('button', { name });
+  await key('Compose here').focus();
+  await teo.keyboard.press('Enter');
+  await expect(key('Single')).toBeFocused();
+  await key(`Pattern for ${ODALYS}`).focus();
+  await teo.keyboard.press('Enter');
+  await expect(key(`Bring on ${ODALYS}`)).toBeFocused();
+  await teo.keyboard.press('Enter');
+  await expect(key(`Take off ${ODALYS}`)).toBeFocused();
+  await teo.keyboard.press('Enter');
+  await expect(key(`Bring on ${ODALYS}`)).toBeFocused();
+  // Who is there stands first, counted; who is not is one line.
+  const wings = teo.getByRole('region', { name: 'Wings' });
+  await expect(wings.getByText('1 here', { exact: true })).toBeVisible();
+  await expect(wings.getByText(/^\d not here yet$/)).toBeVisible();
+  await expect(key(`Pattern for Ingrid Sauvage`)).toBeHidden();
+  await expect(key(`Pattern for Teo Marchetti-Lunn`)).toBeVisible();
+  await wings.getByText(/^\d not here yet$/).click();
+  await expect(key(`Pattern for Ingrid Sauvage`)).toBeVisible();
 });

@@ -16,6 +16,20 @@ test('a guest opens a personal link and learns what there is to know; revoked, i
   await teo.getByRole('button', { name: 'Make a link for Mei-Lin Okafor' }).click();
   const link = await teo.getByLabel('Link of Mei-Lin Okafor', { exact: true }).inputValue();
   await expect(teo.getByText('not used yet')).toBeVisible();
+  // Another guest's link takes nothing out of sight, and a page that was left shows the same link again.
+  await teo.getByRole('button', { name: 'Add a guest' }).click();
+  await teo.getByLabel('Name of person 3').fill('Wanjiru Halloran');
+  await save(teo);
+  await teo.getByRole('button', { name: 'Make a link for Wanjiru Halloran' }).click();
+  await expect(teo.getByLabel('Link of Wanjiru Halloran', { exact: true })).toBeVisible();
+  await expect(teo.getByLabel('Link of Mei-Lin Okafor', { exact: true })).toHaveValue(link);
+  await teo.getByRole('button', { name: 'Copy all 2 invitations' }).click();
+  const copied = await teo.evaluate(() => navigator.clipboard.readText());
+  expect(copied).toContain(`Hello Mei-Lin Okafor, you are a guest in “${title}”`);
+  expect(copied).toContain(link);
+  await teo.reload();
+  await teo.getByRole('button', { name: 'Show the link of Mei-Lin Okafor' }).click();
+  await expect(teo.getByLabel('Link of Mei-Lin Okafor', { exact: true })).toHaveValue(link);
 
   const context = await browser.newContext({ viewport: { width: 390, height: 800 }, isMobile: true });
   const guest = await context.newPage();

@@ -201,6 +201,9 @@ test('an account that was taken back blocks, and is connected again with all tha
 test('the next show is made from this one, with everything but what was booked', async ({ as }) => {
   const teo = await as('Teo');
   await teo.goto(SHOW(2));
+  const day = teo.getByLabel('Day', { exact: true });
+  await expect(day).not.toHaveValue('');
+  const oldDay = await day.inputValue();
   await teo.getByRole('button', { name: 'Make the next' }).click();
   await expect(teo.getByText('Nothing is booked.')).toBeVisible();
   await expect(teo.getByText('Guests need new personal links.')).toBeVisible();
@@ -208,6 +211,15 @@ test('the next show is made from this one, with everything but what was booked',
   await expect(teo.getByLabel('Title', { exact: true })).toHaveValue(/Cold dough, warm shop/);
   for (const place of ['Emberplay', 'Guildroad', 'Kitefield', 'Porchway'])
     await expect(teo.getByRole('checkbox', { name: new RegExp(place) })).toBeChecked();
+  // The form is the new show's: its day is another, and stays so with the first change.
+  await expect(day).not.toHaveValue(oldDay);
+  const newDay = await day.inputValue();
+  await teo.getByLabel('Description').fill('The same dough, a week older.');
+  await teo.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(teo.getByText('Saved', { exact: false }).first()).toBeVisible();
+  await teo.reload();
+  await expect(day).toHaveValue(newDay);
+  await expect(teo.getByText(/is also in “.*Cold dough/)).toHaveCount(0);
   await teo.getByRole('link', { name: 'Listings', exact: true }).click();
   await expect(row(teo, 'Guildroad')).toContainText('Draft');
   // Ten days ahead, one place takes no bookings yet: it is booked by itself when it does.

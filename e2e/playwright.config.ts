@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { LAUNCH } from './support/browser';
 
 /** End to end against the running whole, which `./test` starts on a port and data folder of its own. */
 const url = process.env['JUNCTA_E2E_URL'];
@@ -28,19 +29,6 @@ export default defineConfig({
         ? { mode: 'retain-on-failure', screenshots: false, snapshots: true, sources: true }
         : 'off',
     permissions: ['clipboard-read', 'clipboard-write'],
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        // A machine may have no network but its own.
-        '--allow-loopback-in-peer-connection',
-      ],
-    },
+    launchOptions: LAUNCH,
   },
 });

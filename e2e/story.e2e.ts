@@ -8,6 +8,7 @@ import {
   PASCOE,
   pressTwice,
   READY_SHOW_ID,
+  startOnAir,
 } from './support/desk';
 import { violations } from './support/axe';
 import { expect, test } from './support/house';
@@ -63,7 +64,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
   expect(await violations(pascoe)).toEqual([]);
 
   // On air: one place is public on arrival, the other has to be published.
-  await pressTwice(teo, 'Start everywhere', 'Start everywhere now');
+  await startOnAir(teo, 'Start everywhere', 'Start everywhere now');
   await expect(feeds(teo).getByText('It has to be published.', { exact: false })).toBeVisible();
   await expect(pascoe.getByText('On air', { exact: true })).toBeVisible();
   await pressTwice(teo, /Publish at Kitefield/, 'Publish now');
@@ -108,7 +109,11 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
   expect((await answers())[0]!.reply_to).toBe(asked.id);
   const field = teo.getByLabel('To viewers everywhere');
   await expect(field).toHaveValue('');
+  // The cursor is out of the field, which would now write to everybody.
+  await expect(question.getByRole('button').first()).toBeFocused();
   await field.fill(greeting);
+  await field.press('Enter');
+  await expect(teo.getByRole('button', { name: 'To everybody at 2 places. Press again' })).toBeVisible();
   await field.press('Enter');
   for (const place of [emberplay, kitefield]) {
     await expect

@@ -1,4 +1,12 @@
-import { composeHost, endReadyShow, feeds, messages, pressTwice, READY_SHOW } from './support/desk';
+import {
+  composeHost,
+  endReadyShow,
+  feeds,
+  messages,
+  pressTwice,
+  READY_SHOW,
+  startOnAir,
+} from './support/desk';
 import { expect, pidOf, test } from './support/house';
 import { emberplay, kitefield } from './support/place';
 import type { Page } from '@playwright/test';
@@ -11,7 +19,7 @@ test.afterEach(async ({ playwright, baseURL }) => {
 
 async function onAirAtEmberplay(page: Page): Promise<void> {
   await composeHost(page);
-  await pressTwice(page, /Start the feed to Emberplay/, 'Start now');
+  await startOnAir(page, /Start the feed to Emberplay/, 'Start now');
   await expect(feeds(page).getByText('Seen from outside.')).toBeVisible();
 }
 
@@ -94,7 +102,7 @@ test('two of the team see the same, and a moderator puts a message on the progra
 test('ending with one place unreachable ends here and there, and says what is still open', async ({ as }) => {
   const teo = await as('Teo');
   await composeHost(teo);
-  await pressTwice(teo, /Start the feed to Kitefield/, 'Start now');
+  await startOnAir(teo, /Start the feed to Kitefield/, 'Start now');
   await expect(feeds(teo).getByText('It has to be published.', { exact: false })).toBeVisible();
   await pressTwice(teo, /Publish at Kitefield/, 'Publish now');
   await expect(feeds(teo).getByText('Seen from outside.')).toBeVisible();
@@ -114,7 +122,7 @@ test('a place with an event that fails is said so, and nothing is started', asyn
   await composeHost(teo);
   for (const api of ['fails', 'hangs']) {
     await kitefield.setFaults({ api });
-    await pressTwice(teo, /Start the feed to Kitefield/, 'Start now');
+    await startOnAir(teo, /Start the feed to Kitefield/, 'Start now');
     await expect(
       feeds(teo).getByText('does not answer just now, so the feed was not started', { exact: false }),
     ).toBeVisible();

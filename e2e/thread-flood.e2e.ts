@@ -1,5 +1,5 @@
 import { violations } from './support/axe';
-import { composeHost, endReadyShow, messages, pressTwice, READY_SHOW_ID } from './support/desk';
+import { composeHost, endReadyShow, messages, READY_SHOW_ID, startOnAir } from './support/desk';
 import { addresses, expect, test } from './support/house';
 import { emberplay, kitefield } from './support/place';
 
@@ -15,7 +15,7 @@ test('a flood at two places is noticed, set aside and taken back in one step eac
   const teo = await as('Teo');
   await composeHost(teo);
   for (const place of [EMBERPLAY, KITEFIELD])
-    await pressTwice(teo, `Start the feed to ${place}`, 'Start now');
+    await startOnAir(teo, `Start the feed to ${place}`, 'Start now');
   const ingrid = await as('Ingrid');
   await ingrid.goto(`/chat/${READY_SHOW_ID}`);
   const all = messages(ingrid);

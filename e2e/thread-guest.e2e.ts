@@ -7,6 +7,7 @@ import {
   PASCOE,
   pressTwice,
   READY_SHOW,
+  startOnAir,
 } from './support/desk';
 import { violations } from './support/axe';
 import { expect, pidOf, test } from './support/house';
@@ -83,7 +84,7 @@ test('a made-up guest comes at one key, talks, and goes', async ({ as }) => {
   await expect(bringOn).toBeVisible({ timeout: 60_000 });
   await bringOn.click();
   await teo.keyboard.press('r');
-  await pressTwice(teo, /Start the feed to Emberplay/, 'Start now');
+  await startOnAir(teo, /Start the feed to Emberplay/, 'Start now');
   await expect(teo.getByText('Seen from outside.')).toBeVisible();
   const before = (await emberplay.lastArrival()).health.pictures;
   await expect.poll(async () => (await emberplay.lastArrival()).health.pictures).toBeGreaterThan(before + 90);
@@ -95,7 +96,7 @@ test('a made-up guest comes at one key, talks, and goes', async ({ as }) => {
   const [r, g, b] = right!.colour;
   expect(g).toBeGreaterThan(r + 25);
   expect(b).toBeGreaterThan(r + 20);
-  await teo.getByRole('button', { name: 'Take off Benedikt Achterberg' }).click();
+  // Everybody is off the stage once the show has ended.
   await teo.getByRole('button', { name: 'Send away Benedikt Achterberg' }).click();
   await expect(teo.getByText('Benedikt Achterberg')).toHaveCount(0);
 });
@@ -106,7 +107,7 @@ test('nobody falls silent or out of the programme unnoticed', async ({ as, brows
   await teo.goto(READY_SHOW);
   await teo.getByRole('button', { name: 'Compose here' }).click();
   await teo.getByRole('button', { name: `Bring on ${PASCOE}` }).click();
-  await pressTwice(teo, /Start the feed to Emberplay/, 'Start now');
+  await startOnAir(teo, /Start the feed to Emberplay/, 'Start now');
   await expect(pascoe.getByText('On air', { exact: true })).toBeVisible();
 
   // The only one on stage is not heard: that is said, after a pause that nobody makes.
@@ -142,7 +143,7 @@ test('the media server may die: everybody is back within seconds', async ({ as, 
   await expect(teo.getByText('Guest, here by link')).toBeVisible();
   // The guest keeps their place, and their picture is in the programme again.
   await expect(pascoe.getByText('On stage', { exact: true })).toBeVisible();
-  await pressTwice(teo, /Start the feed to Emberplay/, 'Start now');
+  await startOnAir(teo, /Start the feed to Emberplay/, 'Start now');
   await expect(teo.getByText('Seen from outside.')).toBeVisible();
   const before = (await emberplay.lastArrival()).health.pictures;
   await expect.poll(async () => (await emberplay.lastArrival()).health.pictures).toBeGreaterThan(before + 90);

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
-import { composeHost, endReadyShow, pressTwice, READY_SHOW_ID } from './support/desk';
+import { composeHost, endReadyShow, READY_SHOW_ID, startOnAir } from './support/desk';
 import { addresses, expect, test } from './support/house';
 import { emberplay } from './support/place';
 
@@ -24,7 +24,7 @@ test('messages are moderated by two: set aside, hidden there, muted, lined up, p
   test.slow();
   const teo = await as('Teo');
   await composeHost(teo);
-  await pressTwice(teo, `Start the feed to ${EMBERPLAY}`, 'Start now');
+  await startOnAir(teo, `Start the feed to ${EMBERPLAY}`, 'Start now');
   await expect(teo.getByText('On air', { exact: true }).last()).toBeVisible();
   const ingrid = await as('Ingrid');
   await ingrid.goto(`/chat/${READY_SHOW_ID}`);
@@ -39,6 +39,7 @@ test('messages are moderated by two: set aside, hidden there, muted, lined up, p
   await rules
     .getByRole('textbox', { name: 'These words and phrases, however they are disguised' })
     .fill('flourcoin');
+  await rules.getByRole('combobox', { name: /These words and phrases/ }).selectOption('hide');
   await rules.getByRole('button', { name: 'Try on this show’s messages' }).click();
   await expect(rules.getByText(/They would have caught [1-9]/)).toBeVisible();
   expect(await violations(ingrid)).toEqual([]);

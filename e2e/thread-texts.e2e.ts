@@ -1,5 +1,5 @@
 import { violations } from './support/axe';
-import { composeHost, endReadyShow, messages, pressTwice, READY_SHOW_ID } from './support/desk';
+import { composeHost, endReadyShow, messages, READY_SHOW_ID, startOnAir } from './support/desk';
 import { expect, test } from './support/house';
 import { emberplay } from './support/place';
 
@@ -33,7 +33,7 @@ test('texts are kept ready and filled in, one is written by itself, messages are
 
   const teo = await as('Teo');
   await composeHost(teo);
-  await pressTwice(teo, `Start the feed to ${EMBERPLAY}`, 'Start now');
+  await startOnAir(teo, `Start the feed to ${EMBERPLAY}`, 'Start now');
   const all = messages(ingrid);
   await expect(
     all.getByRole('listitem').filter({ hasText: 'You are watching A miller’s first hour' }),
@@ -51,6 +51,7 @@ test('texts are kept ready and filled in, one is written by itself, messages are
     /^Ask .*Trethewey.* whatever you like$/,
   );
   await ingrid.getByRole('button', { name: 'Write', exact: true }).click();
+  await ingrid.getByRole('button', { name: /^To everybody at/ }).click();
   await expect(all.getByRole('listitem').filter({ hasText: 'whatever you like' })).toBeVisible();
 
   // Found among all, by words and by kind.

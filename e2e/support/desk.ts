@@ -11,7 +11,12 @@ export const PASCOE = 'Pascoe Trethewey';
 async function producer(
   playwright: PlaywrightWorkerArgs['playwright'],
   baseURL: string,
-): Promise<{ house: APIRequestContext; post: (path: string) => Promise<void> }> {
+): Promise<{
+  house: APIRequestContext;
+  post: (path: string) => Promise<void>;
+  /** The answer’s status. */
+  order: (path: string) => Promise<number>;
+}> {
   const house = await playwright.request.newContext({ baseURL });
   const demo = await house.get('/api/session/demo');
   const { accounts } = (await demo.json()) as { accounts: { id: string; role: string }[] };
@@ -19,13 +24,9 @@ async function producer(
   await house.post('/api/session/demo', { data: { memberId } });
   const { cookies } = await house.storageState();
   const csrf = cookies.find(({ name }) => name === 'juncta_csrf')!.value;
-  return {
-    house,
-    post: async (path) => {
-      const done = await house.post(path, { data: {}, headers: { 'x-juncta-csrf': csrf } });
-      expect(done.ok()).toBe(true);
-    },
-  };
+  const order = async (path: string) =>
+    (await house.post(path, { data: {}, headers: { 'x-juncta-csrf': csrf } })).status();
+  return { house, order, post: async (path) => expect(await order(path)).toBeLessThan(300) };
 }
 
 /** Leaves the house as the next test wants to find it: without a page, while the test's own may still compose. */
@@ -33,9 +34,11 @@ export async function endReadyShow(
   playwright: PlaywrightWorkerArgs['playwright'],
   baseURL: string,
 ): Promise<void> {
-  const { house, post } = await producer(playwright, baseURL);
+  const { house, post, order } = await producer(playwright, baseURL);
   await post(`/api/shows/${READY_SHOW_ID}/end`);
   await post(`/api/shows/${READY_SHOW_ID}/chat/close`);
+  // Planned again, as the next test expects it; places may still be ending their events.
+  await expect.poll(() => order(`/api/shows/${READY_SHOW_ID}/put-back`), { timeout: 20_000 }).toBe(200);
   await house.dispose();
 }
 
@@ -43,7 +46,13 @@ export async function endReadyShow(
 export async function composeHost(page: Page): Promise<void> {
   await page.goto(READY_SHOW);
   await page.getByRole('button', { name: 'Compose here' }).click();
-  await page.getByRole('button', { name: `Pattern for ${ODALYS}` }).click();
+  // Beside a guest who waits, whoever is not there is folded away.
+  const pattern = page.getByRole('button', { name: `Pattern for ${ODALYS}` });
+  const folded = page.getByText(/^\d not here yet$/);
+  await expect(page.getByRole('button', { name: 'Single', exact: true })).toBeVisible();
+  await expect(pattern.or(folded).first()).toBeVisible();
+  if (!(await pattern.isVisible())) await folded.click();
+  await pattern.click();
   await page.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
   await expect(page.getByText('The relay has the programme.')).toBeVisible();
 }
@@ -51,6 +60,22 @@ export async function composeHost(page: Page): Promise<void> {
 export async function pressTwice(page: Page, name: string | RegExp, armed: string): Promise<void> {
   await page.getByRole('button', { name }).click();
   await page.getByRole('button', { name: armed }).click();
+}
+
+/**
+ * Starts a feed, or all of them, from the keys of the board: also of a show that is over, or that would begin further
+ * from its plan than a quarter of an hour and is asked for then.
+ */
+export async function startOnAir(page: Page, name: string | RegExp, armed: string): Promise<void> {
+  const key = page.getByRole('button', { name });
+  const airAgain = page.getByRole('button', { name: 'Go on air again…' });
+  await expect(key.or(airAgain)).toBeVisible();
+  if (await airAgain.isVisible()) await airAgain.click();
+  await key.click();
+  const secondPress = page.getByRole('button', { name: armed });
+  const offPlan = page.getByRole('button', { name: 'Go on air now' });
+  await expect(secondPress.or(offPlan)).toBeVisible();
+  await secondPress.or(offPlan).click();
 }
 
 export const feeds = (page: Page) => page.getByRole('region', { name: 'Feeds' });
