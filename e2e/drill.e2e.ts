@@ -11,7 +11,8 @@ test('a bad night is drilled before the show, and nothing of it leaves the house
   await composeHost(page);
   const line = page.getByRole('button', { name: 'Check the upload' });
   await line.click();
-  await expect(page.getByText(/This line carries .* The picture is sent at \d+ kbit\/s/)).toBeVisible();
+  // On a busy machine less may be sent for the moment than the line was found to carry.
+  await expect(page.getByText(/This line carrie[sd] .* picture is sent at \d+ kbit\/s/i)).toBeVisible();
 
   await page.getByRole('button', { name: 'Begin a drill' }).click();
   const drill = page.getByRole('region', { name: 'Drill' });

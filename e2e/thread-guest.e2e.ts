@@ -12,7 +12,7 @@ import {
 import { violations } from './support/axe';
 import { expect, pidOf, test } from './support/house';
 import { readPair } from './support/media';
-import { emberplay } from './support/place';
+import { type Arrived, emberplay } from './support/place';
 
 /** Guests, and what goes wrong with them. */
 test.afterEach(async ({ playwright, baseURL }) => {
@@ -128,6 +128,14 @@ test('nobody falls silent or out of the programme unnoticed', async ({ as, brows
   await pascoe.context().close();
 });
 
+/** How many different pictures of the guest, on the right of a pair, are in the last two seconds that arrived. */
+function guestsPictures({ received, health }: Arrived): number {
+  const numbers = readPair(received, Math.max(0, health.pictures / 30 - 2), 2).map(
+    ([, right]) => right!.number,
+  );
+  return new Set(numbers.filter((number) => number !== null)).size;
+}
+
 test('the media server may die: everybody is back within seconds', async ({ as, browser }) => {
   const teo = await as('Teo');
   const pascoe = await guestGoesIn(browser, await makeLink(teo));
@@ -145,13 +153,10 @@ test('the media server may die: everybody is back within seconds', async ({ as, 
   await expect(pascoe.getByText('On stage', { exact: true })).toBeVisible();
   await startOnAir(teo, /Start the feed to Emberplay/, 'Start now');
   await expect(teo.getByText('Seen from outside.')).toBeVisible();
-  const before = (await emberplay.lastArrival()).health.pictures;
-  await expect.poll(async () => (await emberplay.lastArrival()).health.pictures).toBeGreaterThan(before + 90);
+  // Read while it arrives: how soon his picture is back and sharp enough to be read depends on the machine.
+  await expect.poll(async () => guestsPictures(await emberplay.lastArrival())).toBeGreaterThan(5);
   await pressTwice(teo, 'End show', 'End everywhere now');
   await expect.poll(async () => (await emberplay.lastArrival()).endedCleanly).toBe(true);
-  const seen = readPair((await emberplay.lastArrival()).received, 1, 2);
-  const numbers = seen.map((tiles) => tiles[1]!.number).filter((number) => number !== null);
-  expect(new Set(numbers).size).toBeGreaterThan(5);
   await pascoe.context().close();
 });
 

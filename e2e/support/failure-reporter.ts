@@ -1,9 +1,10 @@
-import type { Reporter, TestCase, TestResult } from '@playwright/test/reporter';
+import type { Reporter, TestCase, TestError, TestResult } from '@playwright/test/reporter';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 
 const MOST_OF_A_PAGE = 20_000;
 const MOST_LINES = 40;
+const MOST_LINES_OF_AN_ERROR = 15;
 /** Of the logs: this and worse, and what feeds did. */
 const WARNING = 40;
 
@@ -12,6 +13,8 @@ const WARNING = 40;
  * can be seen afterwards.
  */
 export default class FailureReporter implements Reporter {
+  private readonly failures: string[] = [];
+
   onTestEnd(test: TestCase, result: TestResult): void {
     if (result.status === 'passed' || result.status === 'skipped') return;
     console.log(`\n--- ${test.title}: the page when it failed`);
@@ -20,7 +23,21 @@ export default class FailureReporter implements Reporter {
     }
     console.log('--- and what the house logged since it began');
     console.log(logged(result.startTime.getTime()).join('\n'));
+    this.failures.push([`--- ${test.title}`, ...result.errors.map(inShort)].join('\n'));
   }
+
+  /** Once more at the end, in short: of a long run often only the last lines are kept. */
+  onEnd(): void {
+    if (this.failures.length > 0) console.log(`\nWhat failed, and why\n${this.failures.join('\n')}`);
+  }
+}
+
+/** What was wanted and what was there, and the line of the test. */
+function inShort({ message, location }: TestError): string {
+  // eslint-disable-next-line no-control-regex -- a terminal's colours
+  const plain = (message ?? '').replace(/\u001b\[[0-9;]*m/g, '');
+  const where = location ? `${path.basename(location.file)}:${location.line}\n` : '';
+  return where + plain.split('\n').slice(0, MOST_LINES_OF_AN_ERROR).join('\n');
 }
 
 /** The page's own tree; the error itself is told elsewhere. */

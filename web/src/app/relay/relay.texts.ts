@@ -193,6 +193,8 @@ export const uploadTexts = {
   failed: $localize`:@@upload.failed:The relay could not be reached for it. Try once more; another desk that composes has to let go first.`,
   unchecked: $localize`:@@upload.unchecked:The upload of this desk was not checked yet.`,
   carries: (rate: string) => $localize`:@@upload.carries:This line carries ${rate}:rate:.`,
+  carried: (rate: string) =>
+    $localize`:@@upload.carried:This line carried ${rate}:rate: when it was checked.`,
   mbps: (n: string) => $localize`:@@upload.mbps:${n}:n: Mbit/s`,
   over: (n: number) => $localize`:@@upload.over:more than ${n}:n: Mbit/s`,
   sent: (kbps: number) => $localize`:@@upload.sent:The picture is sent at ${kbps}:kbps: kbit/s.`,

@@ -52,8 +52,11 @@ export class UploadCheck {
     const measured = this.desk.measuredKbps();
     const line = measured === null ? uploadTexts.unchecked : uploadTexts.carries(told(measured));
     const now = this.desk.uplink();
-    if (now && now.pictureKbps < now.ceilingKbps)
-      return uploadTexts.sentNow(now.pictureKbps, now.ceilingKbps);
+    if (now && now.pictureKbps < now.ceilingKbps) {
+      const sent = uploadTexts.sentNow(now.pictureKbps, now.ceilingKbps);
+      // Whoever has just asked is told what was measured, also while less is sent.
+      return measured === null ? sent : `${uploadTexts.carried(told(measured))} ${sent}`;
+    }
     if (uplink === 'short') return `${line} ${uploadTexts.short}`;
     if (limitedBy === null) return `${line} ${uploadTexts.sent(WANTED_PICTURE_KBPS)}`;
     const why = limitedBy === 'uplink' ? uploadTexts.byLine : uploadTexts.byPlace(limitedBy.destination);
