@@ -49,7 +49,7 @@ test('no violation in a show, its conflict dialog aside, and on its desk', async
 });
 
 test('no violation at the doors', async ({ page }) => {
-  for (const path of ['/sign-in', '/invitation', '/guest']) {
+  for (const path of ['/sign-in', '/invitation', '/new-password', '/guest']) {
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await page.waitForLoadState('networkidle');

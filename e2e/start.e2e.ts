@@ -3,6 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
+import { violations } from './support/axe';
 import { freePort, Run } from './support/run';
 
 interface Mark {
@@ -58,7 +59,10 @@ test('a run that was killed leaves processes behind, and the next one clears the
   expect(existsSync(path.join(dir, 'running.json'))).toBe(false);
 });
 
-test('without the demo, the first producer comes in by a link that works once', async ({ page }) => {
+test('without the demo, the first producer comes in by a link that works once, and helps others in', async ({
+  page,
+  browser,
+}) => {
   test.setTimeout(120_000);
   const port = String(await freePort());
   const run = new Run(['--no-demo', '--port', port, '--data', dir]);
@@ -87,6 +91,36 @@ test('without the demo, the first producer comes in by a link that works once', 
   await page.getByLabel('Password').fill('ten loaves of rye');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByText('No show here yet')).toBeVisible();
+
+  // A colleague joins, loses the password, is helped by a producer, and gets another role.
+  await page.getByRole('link', { name: 'Team' }).click();
+  await page.getByRole('button', { name: 'Make a link' }).click();
+  const colleague = await (await browser.newContext()).newPage();
+  await colleague.goto(await page.getByLabel('Link for a moderator').inputValue());
+  await colleague.getByLabel('Your name').fill('Bram Oster');
+  await colleague.getByLabel('E-mail address').fill('bram@house.example');
+  await colleague.getByLabel('Password').fill('soon forgotten');
+  await colleague.getByRole('button', { name: 'Join' }).click();
+  await expect(colleague.getByText('No show here yet')).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'Link to a new password for Bram Oster' }).click();
+  expect(await violations(page)).toEqual([]);
+  await colleague.goto(await page.getByLabel('Link to a new password for Bram Oster').last().inputValue());
+  await expect(colleague.getByText('For Bram Oster, who signs in as bram@house.example')).toBeVisible();
+  await colleague.getByLabel('New password').fill('short');
+  await colleague.getByRole('button', { name: 'Keep it and sign in' }).click();
+  await expect(colleague.getByRole('textbox', { name: 'New password' })).toHaveAccessibleDescription(/10/);
+  expect(await violations(colleague)).toEqual([]);
+  await colleague.getByLabel('New password').fill('written down this time');
+  await colleague.getByRole('button', { name: 'Keep it and sign in' }).click();
+  await expect(colleague.getByRole('button', { name: /Bram Oster.*moderator/ })).toBeVisible();
+  await page.getByLabel('Role of Bram Oster').selectOption('host');
+  await page.getByRole('button', { name: 'Make Bram Oster host' }).click();
+  await page.getByRole('button', { name: 'Press again: signs them out' }).click();
+  await expect(page.getByRole('row', { name: /Bram Oster.*writes and runs shows/ })).toBeVisible();
+  await expect(colleague.getByText('Your session has ended.', { exact: false })).toBeVisible();
+  await colleague.context().close();
+
   // No door of the demo, and nobody's clock, is there.
   expect(await (await page.request.get(`http://localhost:${port}/api/session/demo`)).json()).toEqual({
     accounts: [],

@@ -20,6 +20,7 @@ export interface StreamEvents {
   };
   team: {
     'member.joined': { member: Member };
+    'member.changed': { member: Member };
     'member.removed': { memberId: string };
   };
   relay: {

@@ -100,6 +100,52 @@ export const removeMember = endpoint({
   response: Nothing,
 });
 
+/**
+ * Gives a member another role. Every session of theirs ends, so that no open page goes on with rights that are gone.
+ * Refused for oneself (`forbidden`): a team is never without a producer.
+ */
+export const changeRole = endpoint({
+  method: 'PUT',
+  path: '/api/team/:memberId/role',
+  access: right('team.manage'),
+  params: z.object({ memberId: Id }),
+  body: z.object({ role: Role }),
+  response: Member,
+});
+
+/**
+ * Makes a link by which a member who cannot sign in sets a new password, once, within a day. One that was made before
+ * is no good any more; their password and sessions stay as they are until the link is used.
+ */
+export const makePasswordLink = endpoint({
+  method: 'POST',
+  path: '/api/team/:memberId/password-link',
+  access: right('team.manage'),
+  params: z.object({ memberId: Id }),
+  body: Nothing,
+  response: z.object({ token: Token, expiresAtMs: InstantMs }),
+});
+
+/** Whose password a link sets. */
+export const readPasswordLink = endpoint({
+  method: 'POST',
+  path: '/api/password-links/read',
+  access: anybody,
+  params: Nothing,
+  body: z.object({ token: Token }),
+  response: z.object({ name: z.string(), email: z.string(), expiresAtMs: InstantMs }),
+});
+
+/** Sets the password, ends every session of the member and starts one here. */
+export const usePasswordLink = endpoint({
+  method: 'POST',
+  path: '/api/password-links/use',
+  access: anybody,
+  params: Nothing,
+  body: z.object({ token: Token, password: NewPassword }),
+  response: Session,
+});
+
 /** Makes a link by which one person can join the team, once, within three days. */
 export const inviteMember = endpoint({
   method: 'POST',

@@ -1,6 +1,7 @@
 import {
   acceptInvitation,
   changePassword,
+  changeRole,
   inviteMember,
   listDemoAccounts,
   listTeam,
@@ -11,49 +12,28 @@ import {
   signInToDemo,
   signOut,
   type Member,
-  type Session,
 } from '@juncta/contract/team';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
-import { clearSessionCookies, setSessionCookies } from '../access/cookies';
-import { endSession, endSessionsOf, startSession } from '../access/sessions';
+import { clearSessionCookies } from '../access/cookies';
+import { endSession, endSessionsOf } from '../access/sessions';
 import { hashToken } from '../access/tokens';
 import type { App } from '../app';
+import type { Queryable } from '../database/connect';
 import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
-import { mount, type Call } from '../http/mount';
-import { handOverComposings } from '../relay/composing';
+import { mount } from '../http/mount';
 import { makeInvitation } from './invitations';
+import { mountPasswordLinks } from './password-links';
 import { checkPassword, hashPassword } from './passwords';
 import * as store from './store';
+import { sessionOf, welcome } from './welcome';
 
 export function mountTeam(router: Router, app: App): void {
   mountSession(router, app);
   mountMembers(router, app);
   mountInvitations(router, app);
-}
-
-type AnyCall = Pick<Call<typeof signIn>, 'req' | 'res' | 'visitor'>;
-
-function sessionOf(app: App, member: Member | null): Session {
-  return { member, demo: app.config.demo };
-}
-
-/** Starts a session for a member. One that the browser had before ends: it cannot be planted on anybody. */
-async function welcome(app: App, call: AnyCall, memberId: string): Promise<Session> {
-  const member = await store.findMember(app.db, memberId);
-  if (!member) throw notFound('account');
-  const before = call.visitor?.token;
-  const token = await app.db.transaction(async (tx) => {
-    const next = await startSession(tx, app.securityClock, { memberId });
-    if (before !== undefined) {
-      await handOverComposings(tx, memberId, before, next);
-      await endSession(tx, before);
-    }
-    return next;
-  });
-  setSessionCookies(call.req, call.res, token);
-  return sessionOf(app, member);
+  mountPasswordLinks(router, app);
 }
 
 function mountSession(router: Router, app: App): void {
@@ -110,8 +90,7 @@ function mountMembers(router: Router, app: App): void {
       throw new Refusal('forbidden', 'You cannot remove yourself. Another producer can.');
     }
     await app.db.transaction(async (tx) => {
-      const producers = await store.lockProducers(tx);
-      if (!producers.includes(memberId)) throw new Refusal('forbidden', 'You are no longer a producer.');
+      await asProducer(tx, memberId);
       const member = await store.findMember(tx, params.memberId);
       // Removed already: the same wish a second time is fulfilled.
       if (!member) return;
@@ -121,6 +100,29 @@ function mountMembers(router: Router, app: App): void {
     });
     return {};
   });
+
+  mount(router, app, changeRole, async ({ params, body, memberId }) => {
+    if (params.memberId === memberId) {
+      throw new Refusal('forbidden', 'You cannot change your own role. Another producer can.');
+    }
+    return app.db.transaction(async (tx) => {
+      await asProducer(tx, memberId);
+      const before = await store.findMember(tx, params.memberId);
+      if (!before) throw notFound('member');
+      if (before.role === body.role) return before;
+      const member: Member = { ...before, role: body.role };
+      await store.setRole(tx, member.id, member.role);
+      await endSessionsOf(tx, member.id);
+      await appendEvent(tx, app.clock, 'team', 'member.changed', { member });
+      return member;
+    });
+  });
+}
+
+/** Holds the producers' rows: of two who take each other's role or place at once, the second is one no longer. */
+async function asProducer(tx: Queryable, memberId: string): Promise<void> {
+  const producers = await store.lockProducers(tx);
+  if (!producers.includes(memberId)) throw new Refusal('forbidden', 'You are no longer a producer.');
 }
 
 const INVITATION_GONE =

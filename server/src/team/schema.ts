@@ -31,3 +31,16 @@ export const invitation = pgTable('invitation', {
   expiresAt: instantMs('expires_at').notNull(),
   usedAt: instantMs('used_at'),
 });
+
+/** By which a member who cannot sign in sets a new password. At most one of each member is good. */
+export const passwordLink = pgTable('password_link', {
+  memberId: uuid('member_id')
+    .primaryKey()
+    .references(() => member.id),
+  /** What is told once is kept as a hash only. */
+  tokenHash: text('token_hash').notNull(),
+  madeBy: uuid('made_by')
+    .notNull()
+    .references(() => member.id),
+  expiresAt: instantMs('expires_at').notNull(),
+});

@@ -38,6 +38,10 @@ export async function setPassword(db: Queryable, id: string, passwordHash: strin
   await db.update(member).set({ passwordHash }).where(eq(member.id, id));
 }
 
+export async function setRole(db: Queryable, id: string, role: Role): Promise<void> {
+  await db.update(member).set({ role }).where(eq(member.id, id));
+}
+
 /** Takes every producer's row until the transaction ends, so that two cannot remove each other at once. */
 export async function lockProducers(db: Queryable): Promise<string[]> {
   const rows = await db

@@ -1,15 +1,19 @@
 import {
   acceptInvitation,
   changePassword,
+  changeRole,
   inviteMember,
   listDemoAccounts,
   listTeam,
+  makePasswordLink,
   readInvitation,
+  readPasswordLink,
   readSession,
   removeMember,
   signIn,
   signInToDemo,
   signOut,
+  usePasswordLink,
 } from '@juncta/contract/team';
 import { createShow } from '@juncta/contract/shows';
 import { SIGN_IN_LIMITS } from '../access/tries';
@@ -176,6 +180,141 @@ describe('invitations', () => {
       expect(refusal.fields?.map((error) => error.field)).toEqual([field]);
     });
   }
+});
+
+describe('roles', () => {
+  let house: House;
+  beforeEach(async () => (house = await openHouse()));
+  afterEach(() => house.close());
+
+  it('are changed by another producer, and end every session of the member', async () => {
+    const params = { memberId: house.members.moderator.id };
+    const changed = await house.as.producer.get(changeRole, { params, body: { role: 'producer' } });
+    expect(changed.role).toBe('producer');
+    expect((await house.as.moderator.get(readSession)).member).toBeNull();
+    const again = house.stranger();
+    await again.get(signIn, { body: { email: house.members.moderator.email, password: PASSWORD } });
+    expect((await again.get(readSession)).member?.role).toBe('producer');
+    // Now there are two, and each can give the other another role.
+    await again.get(changeRole, {
+      params: { memberId: house.members.producer.id },
+      body: { role: 'moderator' },
+    });
+    const params2 = { memberId: house.members.host.id };
+    expect((await house.as.producer.refused(removeMember, { params: params2 })).code).toBe('signed_out');
+  });
+
+  it('stay where they are changed to what they were: nobody is signed out', async () => {
+    const params = { memberId: house.members.host.id };
+    await house.as.producer.get(changeRole, { params, body: { role: 'host' } });
+    expect((await house.as.host.get(readSession)).member?.role).toBe('host');
+  });
+
+  it('are not changed for oneself, by whoever is no producer, or of nobody', async () => {
+    const { producer, host } = house.members;
+    const refusals = [
+      await house.as.producer.refused(changeRole, {
+        params: { memberId: producer.id },
+        body: { role: 'host' },
+      }),
+      await house.as.host.refused(changeRole, { params: { memberId: host.id }, body: { role: 'producer' } }),
+      await house.as.producer.refused(changeRole, {
+        params: { memberId: crypto.randomUUID() },
+        body: { role: 'host' },
+      }),
+    ];
+    expect(refusals.map(({ code }) => code)).toEqual(['forbidden', 'forbidden', 'not_found']);
+  });
+
+  it('leave one producer of two who take each other’s role at the same instant', async () => {
+    const params = { memberId: house.members.host.id };
+    await house.as.producer.get(changeRole, { params, body: { role: 'producer' } });
+    const second = house.stranger();
+    await second.get(signIn, { body: { email: house.members.host.email, password: PASSWORD } });
+    const answers = await Promise.all([
+      house.as.producer.ask(changeRole, { params, body: { role: 'moderator' } }),
+      second.ask(changeRole, {
+        params: { memberId: house.members.producer.id },
+        body: { role: 'moderator' },
+      }),
+    ]);
+    expect(answers.filter(({ status }) => status === 200).length).toBe(1);
+    const kept = await house.server.app.connection.pool.query(
+      "select count(*)::int as n from member where role = 'producer'",
+    );
+    expect(kept.rows).toEqual([{ n: 1 }]);
+  });
+});
+
+describe('password links', () => {
+  let house: House;
+  beforeEach(async () => (house = await openHouse()));
+  afterEach(() => house.close());
+
+  const password = 'bread rises at night';
+  const makeLink = async () => {
+    const params = { memberId: house.members.host.id };
+    return (await house.as.producer.get(makePasswordLink, { params })).token;
+  };
+
+  it('let a member in once with a new password, and end their sessions and the old password', async () => {
+    const token = await makeLink();
+    const visitor = house.stranger();
+    expect(await visitor.get(readPasswordLink, { body: { token } })).toEqual(
+      jasmine.objectContaining({ name: 'The host', email: 'host@house.example' }),
+    );
+    // Until it is used, everything is as it was.
+    expect((await house.as.host.get(readSession)).member).not.toBeNull();
+    const session = await visitor.get(usePasswordLink, { body: { token, password } });
+    expect(session.member?.id).toBe(house.members.host.id);
+    expect((await house.as.host.get(readSession)).member).toBeNull();
+    const email = 'host@house.example';
+    expect((await house.stranger().ask(signIn, { body: { email, password: PASSWORD } })).status).toBe(401);
+    expect((await house.stranger().ask(signIn, { body: { email, password } })).status).toBe(200);
+    expect((await visitor.refused(usePasswordLink, { body: { token, password } })).code).toBe('gone');
+  });
+
+  it('are used by one of two who come at the same instant', async () => {
+    const token = await makeLink();
+    const answers = await Promise.all(
+      [1, 2].map(() => house.stranger().ask(usePasswordLink, { body: { token, password } })),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 410]);
+  });
+
+  const GONE: readonly (readonly [string, () => Promise<unknown>])[] = [
+    ['a day has passed', () => Promise.resolve(house.securityClock.advance(86_400_000 + 1))],
+    ['a newer one was made', makeLink],
+    [
+      'the member was removed',
+      () => house.as.producer.get(removeMember, { params: { memberId: house.members.host.id } }),
+    ],
+  ];
+  for (const [when, happens] of GONE) {
+    it(`are no good once ${when}`, async () => {
+      const token = await makeLink();
+      await happens();
+      const visitor = house.stranger();
+      expect((await visitor.refused(readPasswordLink, { body: { token } })).code).toBe('gone');
+      expect((await visitor.refused(usePasswordLink, { body: { token, password } })).code).toBe('gone');
+    });
+  }
+
+  it('are good still after a password that is too short', async () => {
+    const token = await makeLink();
+    const refusal = await house.stranger().refused(usePasswordLink, { body: { token, password: 'short' } });
+    expect(refusal.fields?.map(({ field }) => field)).toEqual(['password']);
+    await house.stranger().get(usePasswordLink, { body: { token, password } });
+  });
+
+  it('are made by producers only, and kept as a hash', async () => {
+    const params = { memberId: house.members.producer.id };
+    expect((await house.as.host.refused(makePasswordLink, { params })).code).toBe('forbidden');
+    const token = await makeLink();
+    const kept = await house.server.app.connection.pool.query('select * from password_link');
+    expect(kept.rows.length).toBe(1);
+    expect(JSON.stringify(kept.rows) + house.logged.join('')).not.toContain(token);
+  });
 });
 
 describe('demo accounts', () => {

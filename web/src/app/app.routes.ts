@@ -16,6 +16,11 @@ export const routes: Routes = [
     loadComponent: () => import('./team/invitation.page').then((m) => m.InvitationPage),
   },
   {
+    path: 'new-password',
+    title: titles.newPassword,
+    loadComponent: () => import('./team/new-password.page').then((m) => m.NewPasswordPage),
+  },
+  {
     path: 'guest',
     title: titles.guest,
     loadComponent: () => import('./people/guest.page').then((m) => m.GuestPage),

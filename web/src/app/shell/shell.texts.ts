@@ -2,6 +2,7 @@
 export const titles = {
   signIn: $localize`:@@title.signIn:Sign in`,
   invitation: $localize`:@@title.invitation:Join the team`,
+  newPassword: $localize`:@@title.newPassword:A new password`,
   guest: $localize`:@@title.guest:Your show`,
   pieces: $localize`:@@title.pieces:Pieces of the look`,
   shows: $localize`:@@title.shows:Shows`,

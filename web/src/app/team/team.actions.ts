@@ -1,6 +1,7 @@
+import type { Role } from '@juncta/core/team';
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { BodyInput } from '@juncta/contract/http';
-import type { Member, Session, acceptInvitation, signIn } from '@juncta/contract/team';
+import type { Member, Session, acceptInvitation, signIn, usePasswordLink } from '@juncta/contract/team';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
 export const TeamActions = createActionGroup({
@@ -12,6 +13,7 @@ export const TeamActions = createActionGroup({
     'Sign In': props<{ credentials: BodyInput<typeof signIn> }>(),
     'Sign In To Demo': props<{ memberId: string }>(),
     'Accept Invitation': props<{ body: BodyInput<typeof acceptInvitation> }>(),
+    'Use Password Link': props<{ body: BodyInput<typeof usePasswordLink> }>(),
     'Signed In': props<{ session: Session }>(),
     'Sign In Refused': props<{ error: ErrorBody }>(),
     'Sign Out': emptyProps(),
@@ -20,7 +22,8 @@ export const TeamActions = createActionGroup({
     'Members Known': props<{ members: Member[] }>(),
     'Remove Member': props<{ memberId: string }>(),
     'Member Removed': props<{ memberId: string }>(),
-    'Member Joined': props<{ member: Member }>(),
+    'Change Role': props<{ memberId: string; role: Role }>(),
+    'Member Changed': props<{ member: Member }>(),
     'Request Failed': props<{ error: ErrorBody }>(),
   },
 });

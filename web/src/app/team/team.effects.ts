@@ -3,12 +3,14 @@ import { Router } from '@angular/router';
 import type { ErrorBody } from '@juncta/contract/errors';
 import {
   acceptInvitation,
+  changeRole,
   listTeam,
   readSession,
   removeMember,
   signIn,
   signInToDemo,
   signOut,
+  usePasswordLink,
   type Session,
 } from '@juncta/contract/team';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
@@ -42,13 +44,20 @@ export const readSessionEffect = createEffect(
 export const signInEffect = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
-      ofType(TeamActions.signIn, TeamActions.signInToDemo, TeamActions.acceptInvitation),
+      ofType(
+        TeamActions.signIn,
+        TeamActions.signInToDemo,
+        TeamActions.acceptInvitation,
+        TeamActions.usePasswordLink,
+      ),
       exhaustMap((action) => {
         switch (action.type) {
           case TeamActions.signIn.type:
             return signedInOrNot(api.call(signIn, { body: action.credentials }));
           case TeamActions.signInToDemo.type:
             return signedInOrNot(api.call(signInToDemo, { body: { memberId: action.memberId } }));
+          case TeamActions.usePasswordLink.type:
+            return signedInOrNot(api.call(usePasswordLink, { body: action.body }));
           default:
             return signedInOrNot(api.call(acceptInvitation, { body: action.body }));
         }
@@ -119,6 +128,20 @@ export const removeMemberEffect = createEffect(
       mergeMap(({ memberId }) =>
         api.call(removeMember, { params: { memberId } }).pipe(
           map(() => TeamActions.memberRemoved({ memberId })),
+          catchError(failed),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const changeRoleEffect = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(TeamActions.changeRole),
+      mergeMap(({ memberId, role }) =>
+        api.call(changeRole, { params: { memberId }, body: { role } }).pipe(
+          map((member) => TeamActions.memberChanged({ member })),
           catchError(failed),
         ),
       ),

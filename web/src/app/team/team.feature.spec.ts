@@ -21,11 +21,15 @@ describe('the team in the store', () => {
     expect(ended.members).toEqual([]);
   });
 
-  it('keeps members in order, once each', () => {
-    let state = reducer(undefined, TeamActions.membersKnown({ members: [member('Teo'), member('Ada')] }));
-    state = reducer(state, TeamActions.memberJoined({ member: member('Nils') }));
-    state = reducer(state, TeamActions.memberJoined({ member: member('Nils') }));
-    expect(state.members.map(({ name }) => name)).toEqual(['Ada', 'Nils', 'Teo']);
+  it('keeps members in order, with the role they have now', () => {
+    const members = [member('Teo'), member('Ada'), member('Nils')];
+    let state = reducer(undefined, TeamActions.membersKnown({ members }));
+    state = reducer(state, TeamActions.memberChanged({ member: member('Nils', 'producer') }));
+    expect(state.members.map(({ name, role }) => [name, role])).toEqual([
+      ['Ada', 'host'],
+      ['Nils', 'producer'],
+      ['Teo', 'host'],
+    ]);
     state = reducer(state, TeamActions.memberRemoved({ memberId: 'Nils' }));
     expect(state.members.length).toBe(2);
   });

@@ -30,11 +30,13 @@ export const teamFeature = createFeature({
     initial,
     on(TeamActions.sessionKnown, (state, { session }) => ({ ...state, session, error: null })),
     on(TeamActions.sessionUnknown, TeamActions.requestFailed, (state, { error }) => ({ ...state, error })),
-    on(TeamActions.signIn, TeamActions.signInToDemo, TeamActions.acceptInvitation, (state) => ({
-      ...state,
-      signingIn: true,
-      error: null,
-    })),
+    on(
+      TeamActions.signIn,
+      TeamActions.signInToDemo,
+      TeamActions.acceptInvitation,
+      TeamActions.usePasswordLink,
+      (state) => ({ ...state, signingIn: true, error: null }),
+    ),
     on(TeamActions.signedIn, (state, { session }) => ({
       ...state,
       session,
@@ -53,9 +55,10 @@ export const teamFeature = createFeature({
       members: byName(members),
       error: null,
     })),
-    on(TeamActions.memberJoined, (state, { member }) => ({
+    on(TeamActions.memberChanged, (state, { member }) => ({
       ...state,
-      members: byName([...state.members.filter(({ id }) => id !== member.id), member]),
+      members: state.members.map((before) => (before.id === member.id ? member : before)),
+      error: null,
     })),
     on(TeamActions.memberRemoved, (state, { memberId }) => ({
       ...state,

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { ROLES, type Role } from '@juncta/core/team';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { inviteMember } from '@juncta/contract/team';
+import { inviteMember, makePasswordLink, type Member } from '@juncta/contract/team';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { ArmedKey } from '../look/armed-key';
@@ -9,14 +9,22 @@ import { CopyKey } from '../look/copy-key';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { OwnPassword } from './own-password';
+import { RoleChoice } from './role-choice';
 import { TeamActions } from './team.actions';
 import { teamFeature } from './team.feature';
 import { roleNames, roleTasks, teamTexts } from './team.texts';
 
-/** Everybody who can sign in; for producers, inviting and removing. */
+/** A link that was just made, told once. */
+interface MadeLink {
+  readonly text: string;
+  readonly label: string;
+  readonly address: string;
+}
+
+/** Everybody who can sign in; for producers, inviting, roles, lost passwords and removing. */
 @Component({
   selector: 'jn-team-page',
-  imports: [ArmedKey, CopyKey, Key, Notice, OwnPassword],
+  imports: [ArmedKey, CopyKey, Key, Notice, OwnPassword, RoleChoice],
   templateUrl: './team.page.html',
   styleUrl: './team.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,8 +45,8 @@ export class TeamPage {
   protected readonly error = this.store.selectSignal(teamFeature.selectError);
 
   protected readonly role = signal<Role>('moderator');
-  protected readonly made = signal<{ readonly role: Role; readonly address: string } | null>(null);
-  protected readonly inviteError = signal<ErrorBody | null>(null);
+  protected readonly made = signal<MadeLink | null>(null);
+  protected readonly linkError = signal<ErrorBody | null>(null);
 
   constructor() {
     this.store.dispatch(TeamActions.membersWanted());
@@ -48,14 +56,37 @@ export class TeamPage {
     this.store.dispatch(TeamActions.removeMember({ memberId }));
   }
 
+  protected giveRole(memberId: string, role: Role): void {
+    this.store.dispatch(TeamActions.changeRole({ memberId, role }));
+  }
+
+  protected makePasswordLink({ id, name }: Member): void {
+    this.api.call(makePasswordLink, { params: { memberId: id } }).subscribe({
+      next: ({ token }) =>
+        this.show({
+          text: teamTexts.newPasswordMade(name),
+          label: teamTexts.newPasswordOf(name),
+          address: `${location.origin}/new-password#${token}`,
+        }),
+      error: (error: ErrorBody) => this.linkError.set(error),
+    });
+  }
+
   protected invite(): void {
     const role = this.role();
     this.api.call(inviteMember, { body: { role } }).subscribe({
-      next: ({ token }) => {
-        this.inviteError.set(null);
-        this.made.set({ role, address: `${location.origin}/invitation#${token}` });
-      },
-      error: (error: ErrorBody) => this.inviteError.set(error),
+      next: ({ token }) =>
+        this.show({
+          text: teamTexts.shownOnce,
+          label: teamTexts.inviteMade(roleNames[role]),
+          address: `${location.origin}/invitation#${token}`,
+        }),
+      error: (error: ErrorBody) => this.linkError.set(error),
     });
+  }
+
+  private show(made: MadeLink): void {
+    this.linkError.set(null);
+    this.made.set(made);
   }
 }

@@ -42,6 +42,16 @@ export const invitationTexts = {
   reading: $localize`:@@invitation.reading:Looking at your invitation`,
 };
 
+export const newPasswordTexts = {
+  title: $localize`:@@newPassword.title:Choose a new password`,
+  intro: (name: string, email: string) =>
+    $localize`:@@newPassword.intro:For ${name}:name:, who signs in as ${email}:email:. It ends your sessions everywhere else.`,
+  password: $localize`:@@newPassword.password:New password`,
+  submit: $localize`:@@newPassword.submit:Keep it and sign in`,
+  missing: $localize`:@@newPassword.missing:This address has no link to a new password in it. Open the one you were given once more, whole.`,
+  reading: $localize`:@@newPassword.reading:Looking at your link`,
+};
+
 export const passwordTexts = {
   title: $localize`:@@password.title:Your password`,
   current: $localize`:@@password.current:Present password`,
@@ -61,6 +71,14 @@ export const teamTexts = {
   remove: $localize`:@@team.remove:Remove`,
   removeOf: (name: string) => $localize`:@@team.removeOf:Remove ${name}:name:`,
   removeArmed: $localize`:@@team.removeArmed:Press again to remove`,
+  roleOf: (name: string) => $localize`:@@team.roleOf:Role of ${name}:name:`,
+  giveRole: (role: string) => $localize`:@@team.giveRole:Make ${role}:role:`,
+  giveRoleTo: (name: string, role: string) => $localize`:@@team.giveRoleTo:Make ${name}:name: ${role}:role:`,
+  giveRoleArmed: $localize`:@@team.giveRoleArmed:Press again: signs them out`,
+  newPassword: $localize`:@@team.newPassword:New password`,
+  newPasswordOf: (name: string) => $localize`:@@team.newPasswordOf:Link to a new password for ${name}:name:`,
+  newPasswordMade: (name: string) =>
+    $localize`:@@team.newPasswordMade:With this link ${name}:name: chooses a new password, once, within a day. It is shown once: copy it now, and send it by a way you trust. Until it is used, nothing changes for them.`,
   inviteTitle: $localize`:@@team.inviteTitle:Invite somebody`,
   inviteIntro: $localize`:@@team.inviteIntro:Makes a link that lets one person join, once, within three days. Send it by a way you trust.`,
   inviteAs: $localize`:@@team.inviteAs:As`,
@@ -69,5 +87,5 @@ export const teamTexts = {
   shownOnce: $localize`:@@team.shownOnce:This link is shown once. Copy it now.`,
   copy: $localize`:@@team.copy:Copy`,
   copied: $localize`:@@team.copied:Copied`,
-  onlyProducers: $localize`:@@team.onlyProducers:Only producers can invite or remove people.`,
+  onlyProducers: $localize`:@@team.onlyProducers:Only producers can invite and remove people, change roles, and help with a lost password.`,
 };
