@@ -98,6 +98,10 @@ test('a place that changed its rules is quoted, and the others are booked all th
   // The place went back to what it had, and so do we.
   await teo.goto('/rules');
   await teo.getByRole('button', { name: '30: correct longest title of Guildroad' }).click();
+  // Before it is kept, it is told what the figure would hold up, with the way there.
+  await teo.getByLabel('Corrected figure').fill('12');
+  await expect(teo.getByText(/^At 12, \d+ planned shows are held up/)).toBeVisible();
+  await expect(teo.getByRole('link', { name: /Starters that cross borders/ })).toBeVisible();
   await teo.getByLabel('Corrected figure').fill('72');
   await teo.getByLabel('Where it is from').fill('its letter to all makers');
   await teo.getByRole('button', { name: 'Correct', exact: true }).click();

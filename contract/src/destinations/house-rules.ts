@@ -28,8 +28,6 @@ export const RuleAlarm = z.object({
   /** What the place said the limit is. */
   theirs: z.int(),
   atMs: InstantMs,
-  /** Shows still to come that the corrected rule would stop. */
-  shows: z.array(z.object({ id: Id, title: z.string() })),
 });
 export type RuleAlarm = z.infer<typeof RuleAlarm>;
 

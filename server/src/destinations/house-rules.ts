@@ -7,7 +7,6 @@ import {
 } from '@juncta/contract/destinations';
 import type { Response } from '@juncta/contract/http';
 import { CORRECTABLE, corrected, figureOf, type Correctable } from '@juncta/core/destinations';
-import { overLength, present } from '@juncta/core/listings';
 import { wallTimeAt } from '@juncta/core/schedule';
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import type { Router } from 'express';
@@ -17,12 +16,9 @@ import type { Queryable } from '../database/connect';
 import { appendEvent } from '../events/store';
 import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
-import { factsOf } from '../listings/house-defaults';
-import { findShow } from '../shows/store';
-import { show } from '../shows/schema';
 import { member } from '../team/schema';
 import { connectorOf, type Kind } from './connectors';
-import { destination, ruleAlarm, ruleCorrection, showDestination } from './schema';
+import { ruleAlarm, ruleCorrection } from './schema';
 
 /**
  * What places allow, as the team knows it: what each connector came with, and what was corrected since. Held in memory,
@@ -122,36 +118,14 @@ async function view(app: App): Promise<Response<typeof readHouseRules>> {
       source,
       by,
     })),
-    alarms: await Promise.all(
-      alarms.map(async ({ id, kind, rule, ours, theirs, raisedAt }) => ({
-        id,
-        kind,
-        place: connectorOf(kind).rules.place,
-        rule,
-        ours,
-        theirs,
-        atMs: raisedAt,
-        shows: await touched(app, kind, rule, theirs),
-      })),
-    ),
+    alarms: alarms.map(({ id, kind, rule, ours, theirs, raisedAt }) => ({
+      id,
+      kind,
+      place: connectorOf(kind).rules.place,
+      rule,
+      ours,
+      theirs,
+      atMs: raisedAt,
+    })),
   };
-}
-
-/** Shows still to come whose texts would be stopped at this kind of place by the corrected rule. */
-async function touched(app: App, kind: Kind, rule: Correctable, figure: number) {
-  if (rule !== 'title' && rule !== 'description') return [];
-  const after = corrected(app.rules.of(kind).capabilities, rule, figure)[rule];
-  const rows = await app.db
-    .select({ listing: showDestination })
-    .from(showDestination)
-    .innerJoin(destination, eq(destination.id, showDestination.destinationId))
-    .innerJoin(show, eq(show.id, showDestination.showId))
-    .where(and(eq(destination.kind, kind), isNull(show.endedAt), isNull(show.archivedAt)));
-  const found = new Map<string, string>();
-  for (const { listing } of rows) {
-    const one = (await findShow(app.db, listing.showId))!;
-    const presented = present(await factsOf(app, one), one.text, listing);
-    if (overLength(presented[rule], after) > 0) found.set(one.id, one.text.title);
-  }
-  return [...found].map(([id, title]) => ({ id, title }));
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import {
   correctHouseRule,
   dismissAlarm,
@@ -8,14 +8,18 @@ import {
 } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { Response } from '@juncta/contract/http';
-import { CORRECTABLES, figureOf, type Correctable } from '@juncta/core/destinations';
+import { CORRECTABLE, CORRECTABLES, figureOf, type Correctable } from '@juncta/core/destinations';
+import { Store } from '@ngrx/store';
 import type { Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
+import { PlannedReadiness, type RuleChange } from '../readiness/planned-readiness';
+import { ShowsActions } from '../shows/shows.actions';
 import { correctableTexts, houseRulesTexts } from './house-rules.texts';
+import { TouchedShows } from './touched-shows';
 
 type View = Response<typeof readHouseRules>;
 type Known = View['rules'][number];
@@ -23,7 +27,8 @@ type Known = View['rules'][number];
 /** What each place allows, since when and from where we know; what a refusal has contradicted; and correcting it. */
 @Component({
   selector: 'jn-house-rules-panel',
-  imports: [Key, Notice],
+  imports: [Key, Notice, TouchedShows],
+  providers: [PlannedReadiness],
   templateUrl: './house-rules-panel.html',
   styleUrl: './house-rules-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -42,7 +47,18 @@ export class HouseRulesPanel {
   /** The place and the figure that are being corrected. */
   protected readonly editing = signal<{ kind: Known['kind']; rule: Correctable } | null>(null);
 
+  /** The figure as it is written; null: untouched. */
+  protected readonly written = signal<number | null>(null);
+  /** What would be corrected, as far as it is a figure that such a rule can have. */
+  protected readonly change = computed<RuleChange | null>(() => {
+    const [editing, written] = [this.editing(), this.written()];
+    if (!editing || written === null || !Number.isInteger(written)) return null;
+    const { least, most } = CORRECTABLE[editing.rule];
+    return written < least || written > most ? null : { ...editing, figure: written };
+  });
+
   constructor() {
+    inject(Store).dispatch(ShowsActions.wanted());
     this.take(this.api.call(readHouseRules));
   }
 
@@ -60,8 +76,9 @@ export class HouseRulesPanel {
     return houseRulesTexts.alarm(place, correctableTexts[rule], ours, theirs, when);
   }
 
-  protected titles({ shows }: RuleAlarm): string {
-    return shows.map(({ title }) => `“${title}”`).join(', ');
+  protected edit(kind: Known['kind'], rule: Correctable): void {
+    this.written.set(null);
+    this.editing.set({ kind, rule });
   }
 
   protected takeOver({ kind, rule, theirs, place, atMs }: RuleAlarm): void {

@@ -15,8 +15,7 @@ export const houseRulesTexts = {
   title: $localize`:@@rules.title:House rules`,
   intro: $localize`:@@rules.intro:What each place allows, as we know it. Everything that is planned is checked by these; correct a figure when a place changes it.`,
   caption: $localize`:@@rules.caption:House rules of each place`,
-  place: $localize`:@@rules.place:Place`,
-  since: $localize`:@@rules.since:Since, and from where`,
+  placeAndSince: $localize`:@@rules.placeAndSince:Place; since when, and from where`,
   none: $localize`:@@rules.none:—`,
   noRule: $localize`:@@rules.noRule:no such rule`,
   correctOf: (rule: string, place: string, figure: number) =>
@@ -27,7 +26,14 @@ export const houseRulesTexts = {
   leave: $localize`:@@rules.leave:Leave it`,
   alarm: (place: string, rule: string, ours: number, theirs: number, when: string) =>
     $localize`:@@rules.alarm:${place}:place: refused a listing on ${when}:when:: its ${rule}:rule: is ${theirs}:theirs:, and we have ${ours}:ours:.`,
-  touches: (titles: string) => $localize`:@@rules.touches:It touches ${titles}:titles:.`,
+  looking: $localize`:@@rules.looking:Looking at what is planned`,
+  touchesNone: (figure: number) =>
+    $localize`:@@rules.touchesNone:At ${figure}:figure:, nothing that is planned is held up.`,
+  touches: (figure: number, shows: number, unnamed: number) =>
+    (shows === 1
+      ? $localize`:@@rules.touchesOne:At ${figure}:figure:, one planned show is held up:`
+      : $localize`:@@rules.touches:At ${figure}:figure:, ${shows}:shows: planned shows are held up:`) +
+    (unnamed === 0 ? '' : ' ' + $localize`:@@rules.touchesMore:(${unnamed}:unnamed: of them not named here)`),
   takeOver: (figure: number) => $localize`:@@rules.takeOver:Take over ${figure}:figure:`,
   dismiss: $localize`:@@rules.dismiss:It was a slip`,
   byRefusal: (place: string, day: string) =>

@@ -1,10 +1,11 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { listAccounts, type PlaceAccount } from '@juncta/contract/destinations';
+import { listAccounts, type Destination, type PlaceAccount } from '@juncta/contract/destinations';
 import { readHouseDefaults, type HouseDefaults } from '@juncta/contract/listings';
 import { readPlannedListings, type PlannedListings } from '@juncta/contract/readiness';
 import type { Show } from '@juncta/contract/shows';
-import { readiness, type PlaceFinding } from '@juncta/core/readiness';
+import { corrected, type Correctable } from '@juncta/core/destinations';
+import { newlyFound, readiness, type PlaceFinding } from '@juncta/core/readiness';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, debounceTime, EMPTY, forkJoin, map, merge, startWith, switchMap, timer } from 'rxjs';
@@ -17,6 +18,19 @@ import { broadcastOf, rowsOf } from './broadcast-of';
 interface Known extends PlannedListings {
   readonly defaults: HouseDefaults;
   readonly accounts: readonly PlaceAccount[];
+}
+
+/** One figure of a place's rules, as it would be. */
+export interface RuleChange {
+  readonly kind: Destination['kind'];
+  readonly rule: Correctable;
+  readonly figure: number;
+}
+
+/** A show ahead that a change would hold up, and by what. */
+export interface TouchedShow {
+  readonly show: Show;
+  readonly findings: readonly PlaceFinding[];
 }
 
 /** Read anew at the latest after this long: other desks change listings too. */
@@ -63,6 +77,29 @@ export class PlannedReadiness {
 
   /** Null: that is not known yet. */
   of(show: Show, nowMs: number): readonly PlaceFinding[] | null {
+    return this.find(show, nowMs, this.destinations());
+  }
+
+  /** The shows ahead that a corrected rule would hold up, and which it does not hold up as it is. Null: not known yet. */
+  touchedBy({ kind, rule, figure }: RuleChange, nowMs: number): readonly TouchedShow[] | null {
+    if (!this.known()) return null;
+    const destinations = this.destinations().map((one) =>
+      one.kind === kind
+        ? { ...one, rules: { ...one.rules, capabilities: corrected(one.rules.capabilities, rule, figure) } }
+        : one,
+    );
+    return this.shows().flatMap((show) => {
+      const [before, after] = [this.of(show, nowMs), this.find(show, nowMs, destinations)];
+      const findings = before && after ? newlyFound(before, after) : [];
+      return findings.length > 0 ? { show, findings } : [];
+    });
+  }
+
+  private find(
+    show: Show,
+    nowMs: number,
+    destinations: readonly Destination[],
+  ): readonly PlaceFinding[] | null {
     const [known, planned] = [this.known(), this.byShow().get(show.id)];
     if (show.endedAtMs !== null || show.archivedAtMs !== null) return [];
     if (!known || !planned) return null;
@@ -71,7 +108,7 @@ export class PlannedReadiness {
       others: this.shows(),
       series: this.series().find(({ id }) => id === show.text.seriesId) ?? null,
       destinations: planned.listings.flatMap(
-        ({ destinationId }) => known.destinations.find(({ id }) => id === destinationId) ?? [],
+        ({ destinationId }) => destinations.find(({ id }) => id === destinationId) ?? [],
       ),
       listings: planned.listings,
       accounts: known.accounts,
