@@ -1,8 +1,13 @@
-import type { Request, Response } from 'express';
+import type { Response } from 'express';
 import { csrfTokenOf } from './tokens';
 import { LONGEST_MS } from './sessions';
 
-export const SESSION_COOKIE = 'juncta_session';
+/**
+ * The cookie of a session. Over HTTPS its name carries the prefix by which browsers take it from this very host only,
+ * for all paths and over HTTPS: no neighbouring host and no answer in the clear can plant one (RFC 6265bis, 4.1.3.2).
+ */
+export const sessionCookie = (encrypted: boolean): string =>
+  encrypted ? '__Host-juncta_session' : 'juncta_session';
 /** Read by the page and sent back in {@link CSRF_HEADER}: only a page of ours can read it. */
 export const CSRF_COOKIE = 'juncta_csrf';
 export const CSRF_HEADER = 'x-juncta-csrf';
@@ -13,14 +18,15 @@ export function cookieOf(header: string | undefined, name: string): string | und
   return found?.trimStart().slice(name.length + 1);
 }
 
-export function setSessionCookies(req: Request, res: Response, token: string): void {
-  const common = { sameSite: 'lax', path: '/', secure: req.secure, maxAge: LONGEST_MS } as const;
-  res.cookie(SESSION_COOKIE, token, { ...common, httpOnly: true });
+export function setSessionCookies(res: Response, token: string, encrypted: boolean): void {
+  const common = { ...attributes(encrypted), maxAge: LONGEST_MS };
+  res.cookie(sessionCookie(encrypted), token, { ...common, httpOnly: true });
   res.cookie(CSRF_COOKIE, csrfTokenOf(token), common);
 }
 
-export function clearSessionCookies(req: Request, res: Response): void {
-  const common = { sameSite: 'lax', path: '/', secure: req.secure } as const;
-  res.clearCookie(SESSION_COOKIE, { ...common, httpOnly: true });
-  res.clearCookie(CSRF_COOKIE, common);
+export function clearSessionCookies(res: Response, encrypted: boolean): void {
+  res.clearCookie(sessionCookie(encrypted), { ...attributes(encrypted), httpOnly: true });
+  res.clearCookie(CSRF_COOKIE, attributes(encrypted));
 }
+
+const attributes = (encrypted: boolean) => ({ sameSite: 'lax', path: '/', secure: encrypted }) as const;

@@ -1,7 +1,7 @@
 import type { Endpoint } from '@juncta/contract/http';
 import { ROLES, can } from '@juncta/core/team';
 import { createShow, listShows } from '@juncta/contract/shows';
-import { signIn } from '@juncta/contract/team';
+import { readSession, signIn, signOut } from '@juncta/contract/team';
 import type { IncomingMessage } from 'node:http';
 import { houseOf, isSameSite } from './same-site';
 import { mounted } from '../http/mount';
@@ -129,6 +129,26 @@ describe('every endpoint', () => {
     const [session] = reply.headers.getSetCookie().filter((cookie) => cookie.startsWith('juncta_session='));
     expect(session).toMatch(/; HttpOnly/);
     expect(session).toMatch(/; SameSite=Lax/);
+  });
+
+  it('takes over HTTPS only a session that no other host and no answer in the clear can have set', async () => {
+    const behindProxy = await openHouse({ trustProxy: true });
+    const visitor = behindProxy.stranger();
+    const headers = { 'x-forwarded-proto': 'https' };
+    const body = { email: 'host@house.example', password: PASSWORD };
+    const reply = await visitor.ask(signIn, { body, headers });
+    const [session] = reply.headers.getSetCookie().filter((cookie) => cookie.includes('juncta_session='));
+    expect(session).toMatch(/^__Host-juncta_session=.*; Path=\/;.*; Secure/);
+    expect(session).not.toMatch(/; Domain/);
+    expect((await visitor.get(readSession, { headers })).member).not.toBeNull();
+    // The same session under the name that anybody can plant is none.
+    const planted = behindProxy.stranger();
+    planted.cookies.set('juncta_session', visitor.cookies.get('__Host-juncta_session')!);
+    expect((await planted.get(readSession, { headers })).member).toBeNull();
+    expect((await visitor.get(readSession)).member).toBeNull();
+    await visitor.get(signOut, { headers });
+    expect(visitor.cookies.has('__Host-juncta_session')).toBeFalse();
+    await behindProxy.close();
   });
 
   it('forbids framing and foreign scripts on every page', async () => {

@@ -41,6 +41,10 @@ export function houseOf(req: IncomingMessage, trustProxy: boolean): House {
   return { host: hostOf(req, trustProxy), scheme: trustProxy ? (told ?? null) : own };
 }
 
+/** Whether a visitor's browser asked over HTTPS: of us, or of a proxy that is to be trusted. */
+export const isEncrypted = (req: IncomingMessage, trustProxy: boolean): boolean =>
+  houseOf(req, trustProxy).scheme === 'https';
+
 export interface House {
   /** With its port; undefined: the request does not say. */
   readonly host: string | undefined;

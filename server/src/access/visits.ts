@@ -1,7 +1,8 @@
 import type { IncomingMessage } from 'node:http';
 import { Refusal } from '../http/errors';
 import type { App } from '../app';
-import { cookieOf, SESSION_COOKIE } from './cookies';
+import { cookieOf, sessionCookie } from './cookies';
+import { isEncrypted } from './same-site';
 import { findVisitor, goodTokens, type Visitor } from './sessions';
 import { hashToken } from './tokens';
 
@@ -12,11 +13,12 @@ import { hashToken } from './tokens';
  * @returns null: there is no session, or it has ended
  */
 export async function visit(
-  app: Pick<App, 'db' | 'tries' | 'securityClock'>,
-  cookies: string | undefined,
+  app: Pick<App, 'config' | 'db' | 'tries' | 'securityClock'>,
+  req: IncomingMessage,
   address: string,
 ): Promise<Visitor | null> {
-  const token = cookieOf(cookies, SESSION_COOKIE);
+  const name = sessionCookie(isEncrypted(req, app.config.trustProxy));
+  const token = cookieOf(req.headers.cookie, name);
   const hash = token === undefined ? null : hashToken(token);
   await app.tries.countRequest(address, hash);
   const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;

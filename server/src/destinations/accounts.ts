@@ -80,7 +80,7 @@ export function mountAccounts(router: Router, app: App): void {
 
   /** Where a place sends its owner's browser back to. Whatever goes wrong is told on the page of destinations. */
   router.get(CALLBACK, async (req, res) => {
-    const visitor = await visit(app, req.headers.cookie, req.ip ?? 'unknown');
+    const visitor = await visit(app, req, req.ip ?? 'unknown');
     enforce(right('destinations.manage'), visitor);
     const memberId = visitor?.member?.id ?? '';
     const outcome = await comeBack(app, req.query, memberId);

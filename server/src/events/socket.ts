@@ -127,9 +127,9 @@ export class EventSocket {
   }
 
   private async admit(socket: TeamSocket): Promise<boolean> {
-    const { request, handshake } = socket;
+    const { request } = socket;
     const address = addressOf(request, this.app.config.trustProxy);
-    const visitor = await visit(this.app, handshake.headers.cookie, address);
+    const visitor = await visit(this.app, request, address);
     if (!visitor?.member) return false;
     socket.data = {
       token: visitor.token,

@@ -9,7 +9,7 @@ import type { App } from '../app';
 
 /** What `mount` looks after, for the few doors through which files pass as they are: limits, same site, session, right. Gives who asks. */
 export async function admit(app: App, req: Request, needed: Right): Promise<Member> {
-  const visitor = await visit(app, req.headers.cookie, req.ip ?? 'unknown');
+  const visitor = await visit(app, req, req.ip ?? 'unknown');
   if (req.method !== 'GET') refuseForeign(req, houseOf(req, app.config.trustProxy), visitor?.token ?? null);
   enforce(right(needed), visitor);
   return visitor!.member!;

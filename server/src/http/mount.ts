@@ -46,7 +46,7 @@ export function mount<E extends Endpoint>(
   const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
   router[method](endpoint.path, async (req, res) => {
     const address = req.ip ?? 'unknown';
-    const visitor = await visit(app, req.headers.cookie, address);
+    const visitor = await visit(app, req, address);
     if (endpoint.access.kind === 'public' && endpoint.method !== 'GET')
       await app.tries.countPublicDoor(address, visitor && hashToken(visitor.token));
     if (endpoint.method !== 'GET')

@@ -10,6 +10,7 @@ import {
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import { setSessionCookies } from '../access/cookies';
+import { isEncrypted } from '../access/same-site';
 import { endSession, startSession } from '../access/sessions';
 import { hashToken, newToken } from '../access/tokens';
 import type { App } from '../app';
@@ -92,7 +93,7 @@ export function mountPeople(router: Router, app: App): void {
       guestLinkId: link.id,
       expiresAtMs: link.expiresAt,
     });
-    setSessionCookies(req, res, token);
+    setSessionCookies(res, token, isEncrypted(req, app.config.trustProxy));
     return {};
   });
 

@@ -16,6 +16,7 @@ import {
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import { clearSessionCookies } from '../access/cookies';
+import { isEncrypted } from '../access/same-site';
 import { endSession, endSessionsOf } from '../access/sessions';
 import { hashToken } from '../access/tokens';
 import type { App } from '../app';
@@ -52,7 +53,7 @@ function mountSession(router: Router, app: App): void {
 
   mount(router, app, signOut, async ({ req, res, visitor }) => {
     if (visitor) await endSession(app.db, visitor.token);
-    clearSessionCookies(req, res);
+    clearSessionCookies(res, isEncrypted(req, app.config.trustProxy));
     return sessionOf(app, null);
   });
 

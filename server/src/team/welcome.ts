@@ -1,6 +1,7 @@
 import type { Member, Session } from '@juncta/contract/team';
 import type { Request, Response } from 'express';
 import { setSessionCookies } from '../access/cookies';
+import { isEncrypted } from '../access/same-site';
 import { endSession, startSession, type Visitor } from '../access/sessions';
 import type { App } from '../app';
 import { notFound } from '../http/errors';
@@ -30,6 +31,6 @@ export async function welcome(app: App, call: Entering, memberId: string): Promi
     }
     return next;
   });
-  setSessionCookies(call.req, call.res, token);
+  setSessionCookies(call.res, token, isEncrypted(call.req, app.config.trustProxy));
   return sessionOf(app, member);
 }

@@ -1,6 +1,6 @@
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { BodyInput, Endpoint, Params, Response as Answer } from '@juncta/contract/http';
-import { CSRF_COOKIE, CSRF_HEADER, SESSION_COOKIE } from '../access/cookies';
+import { CSRF_COOKIE, CSRF_HEADER, sessionCookie } from '../access/cookies';
 import { csrfTokenOf } from '../access/tokens';
 
 export type Reply<T> =
@@ -75,7 +75,7 @@ export class Client {
 
   /** Takes a session that was made elsewhere. */
   signInAs(token: string): void {
-    this.cookies.set(SESSION_COOKIE, token);
+    this.cookies.set(sessionCookie(false), token);
     this.cookies.set(CSRF_COOKIE, csrfTokenOf(token));
   }
 
@@ -84,6 +84,6 @@ export class Client {
   }
 
   get signedIn(): boolean {
-    return this.cookies.has(SESSION_COOKIE);
+    return this.cookies.has(sessionCookie(false));
   }
 }

@@ -121,7 +121,7 @@ export class RoomSocket {
     const address = addressOf(request, this.app.config.trustProxy);
     const auth = RoomAuth.safeParse(handshake.auth);
     if (!auth.success) return 'not_understood';
-    const visitor = await visit(this.app, handshake.headers.cookie, address);
+    const visitor = await visit(this.app, request, address);
     if (!visitor) return 'signed_out';
     const { placeId, takeOver = false } = auth.data;
     const common = { token: visitor.token, placeId, watches: new Map(), publishing: null, orders: 0 };
