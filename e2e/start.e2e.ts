@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -121,6 +121,10 @@ test('without the demo, the first producer comes in by a link that works once, a
   await expect(colleague.getByText('Your session has ended.', { exact: false })).toBeVisible();
   await colleague.context().close();
 
+  // Nothing that faces the network has root's power, whoever started it.
+  for (const { name, pid } of children(dir))
+    expect([name, statSync(`/proc/${pid}`).uid]).not.toEqual([name, 0]);
+
   // No door of the demo, and nobody's clock, is there.
   expect(await (await page.request.get(`http://localhost:${port}/api/session/demo`)).json()).toEqual({
     accounts: [],
@@ -137,13 +141,17 @@ test('with a certificate it serves HTTPS, and its cookies travel no other way', 
   execFileSync('openssl', [...made, '-keyout', key, '-out', cert], { stdio: 'ignore' });
   const port = String(await freePort());
   const run = new Run(['--https', cert, key, '--port', port, '--data', path.join(dir, 'data')]);
+  // The key is only for whoever made it: where that is root, the server keeps root's power, and says so.
+  if (process.getuid?.() === 0) await run.says('Everything runs as root: the account "nobody" may not read');
   await run.says(`Juncta is ready:  https://localhost:${port}`);
   const context = await browser.newContext({ ignoreHTTPSErrors: true });
   const page = await context.newPage();
   await page.goto(`https://localhost:${port}/`);
   await page.getByRole('button', { name: /Ingrid/ }).click();
   await expect(page.getByRole('heading', { name: 'Shows', level: 1 })).toBeVisible();
-  expect((await context.cookies()).map(({ secure }) => secure)).toEqual([true, true]);
+  const cookies = await context.cookies();
+  expect(cookies.map(({ secure }) => secure)).toEqual([true, true]);
+  expect(cookies.map(({ name }) => name)).toContain('__Host-juncta_session');
   expect(await page.evaluate(() => isSecureContext)).toBe(true);
   run.child.kill('SIGTERM');
   expect(await run.ended).toBe(0);

@@ -2,6 +2,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { accessSync, constants, existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { buildAll, DIST, ROOT } from '../build/main';
+import { handOver, unprivileged, type Account } from '../machine/account';
 import { existingParent, openCluster } from '../machine/cluster';
 import { Failure } from '../machine/failure';
 import { freePort, isFree } from '../machine/ports';
@@ -52,6 +53,7 @@ async function main(): Promise<void> {
 
 async function startEverything(options: Options, supervisor: Supervisor): Promise<void> {
   const { dataDir, demo } = options;
+  const account = chooseAccount(options);
   const cluster = openCluster(dataDir);
   const [databasePort, clockPort] = [await freePort(), await freePort()];
   const relayPort = await freePort();
@@ -71,14 +73,15 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   if (demo) {
     await supervisor.start({
       name: 'rehearsal-clock',
-      start: (log) => nodeProcess(path.join(DIST, 'rehearsal-clock.mjs'), { PORT: String(clockPort) }, log),
+      start: (log) =>
+        nodeProcess(path.join(DIST, 'rehearsal-clock.mjs'), { PORT: String(clockPort) }, log, account),
       ...atHealthz(loopback(clockPort)),
     });
   }
   const scheme = options.https ? 'https' : 'http';
   // From where a browser may come back from a place's consent page.
   const origins = ['localhost', '127.0.0.1'].map((host) => `${scheme}://${host}:${options.port}`);
-  const standing: Standing = { supervisor, dataDir, clockPort, origins };
+  const standing: Standing = { supervisor, dataDir, clockPort, origins, account };
   const places = demo
     ? {
         emberplay: await startPlace(standing, 'emberplay', secrets.emberplayGrant),
@@ -98,6 +101,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     secret: secrets.room,
     publicAddress: process.env['JUNCTA_ROOM_PUBLIC_ADDRESS'] ?? null,
   });
+  if (account) handOver(janusDir, account);
   await supervisor.start({
     name: 'janus',
     start: (log) =>
@@ -105,6 +109,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
         env: { PATH: process.env['PATH'], LANG: 'C.UTF-8' },
         stdio: ['ignore', log, log],
         detached: true,
+        ...account,
       }),
     ready: () => listens(roomPort),
     answers: () => reacts(roomPort),
@@ -117,9 +122,10 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
       HOUSE_URL: `${scheme}://127.0.0.1:${options.port}`,
     };
     mkdirSync(env.STANDIN_DIR, { recursive: true });
+    if (account) handOver(env.STANDIN_DIR, account);
     await supervisor.start({
       name: 'stand-in-guests',
-      start: (log) => nodeProcess(path.join(DIST, 'stand-in-guests.mjs'), env, log),
+      start: (log) => nodeProcess(path.join(DIST, 'stand-in-guests.mjs'), env, log, account),
       ...atHealthz(loopback(guestsPort)),
     });
     await makeDemoRecording(dataDir);
@@ -135,9 +141,11 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
     ...httpsEnv,
   };
+  mkdirSync(relayEnv.JUNCTA_RELAY_DIR, { recursive: true, mode: 0o700 });
+  if (account) handOver(relayEnv.JUNCTA_RELAY_DIR, account);
   await supervisor.start({
     name: 'relay',
-    start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log),
+    start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log, account),
     // A disk that is short of room is no reason not to send: its own health says that.
     ready: () => answers(`${loopback(relayPort)}/healthz`),
     answers: () => answers(`${loopback(relayPort)}/healthz`),
@@ -163,7 +171,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   };
   await supervisor.start({
     name: 'server',
-    start: (log) => nodeProcess(path.join(DIST, 'server.mjs'), serverEnv, log),
+    start: (log) => nodeProcess(path.join(DIST, 'server.mjs'), serverEnv, log, account),
     ...atHealthz(`${scheme}://127.0.0.1:${options.port}`),
   });
   const address = `${scheme}://localhost:${options.port}`;
@@ -183,6 +191,17 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   welcome(options, address, serverEnv);
 }
 
+/** As whom everything runs but the database, which has an account of its own. */
+function chooseAccount({ dataDir, https, port }: Options): Account | null {
+  const { account, said } = unprivileged({
+    reads: [path.join(DIST, 'server.mjs'), ...(https ? [https.cert, https.key] : [])],
+    enters: [path.join(DIST, 'web', 'browser'), dataDir],
+    port,
+  });
+  if (said) say(said);
+  return account;
+}
+
 /** What every stand-in place is started with. */
 interface Standing {
   readonly supervisor: Supervisor;
@@ -190,11 +209,12 @@ interface Standing {
   readonly clockPort: number;
   /** Where Juncta is for browsers. */
   readonly origins: readonly string[];
+  readonly account: Account | null;
 }
 
 /** A stand-in place: its own process, folder and ports; the grant is its account's owner's, given beforehand. */
 async function startPlace(
-  { supervisor, dataDir, clockPort, origins }: Standing,
+  { supervisor, dataDir, clockPort, origins, account }: Standing,
   name: string,
   grant: string,
 ): Promise<{ url: string; grant: string; rtmpPort: number }> {
@@ -208,9 +228,10 @@ async function startPlace(
     [`${name.toUpperCase()}_GRANT`]: grant,
   };
   mkdirSync(env.STANDIN_DIR, { recursive: true });
+  if (account) handOver(env.STANDIN_DIR, account);
   await supervisor.start({
     name,
-    start: (log) => nodeProcess(path.join(DIST, `${name}.mjs`), env, log),
+    start: (log) => nodeProcess(path.join(DIST, `${name}.mjs`), env, log, account),
     ...atHealthz(loopback(port)),
   });
   return { url: loopback(port), grant, rtmpPort };

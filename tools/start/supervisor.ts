@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { closeSync, openSync, readFileSync, renameSync, statSync } from 'node:fs';
 import path from 'node:path';
+import type { Account } from '../machine/account';
 import { Failure } from '../machine/failure';
 import { endProcesses, isRunning, pause, type ProcessMark } from '../machine/processes';
 import { endingSignal, type RunFile } from './run-record';
@@ -180,12 +181,18 @@ export class Supervisor {
   }
 }
 
-/** A process of ours: one built file, its settings in the environment, a group of its own. */
-export function nodeProcess(file: string, env: NodeJS.ProcessEnv, log: number): ChildProcess {
+/** A process of ours: one built file, its settings in the environment, a group of its own, and an account if it is given one. */
+export function nodeProcess(
+  file: string,
+  env: NodeJS.ProcessEnv,
+  log: number,
+  account: Account | null = null,
+): ChildProcess {
   // Of its own group, so that Ctrl-C in the terminal reaches only the supervisor, which ends all in order.
   return spawn(process.execPath, ['--enable-source-maps', file], {
     env: { PATH: process.env['PATH'], LANG: 'C.UTF-8', ...env },
     stdio: ['ignore', log, log],
     detached: true,
+    ...account,
   });
 }

@@ -20,5 +20,5 @@ export async function startTestCluster(dir: string): Promise<{ url: string; stop
     await stop();
     throw new Failure('The database of the tests did not start.');
   }
-  return { url: cluster.url(port, 'postgres'), stop };
+  return { url: cluster.adminUrl(port, 'postgres'), stop };
 }
