@@ -228,6 +228,20 @@ test('the panic key is above dialogs, lists and fields, and nothing else is', as
   await field.press('Alt+x');
   await expect(covered).toBeHidden();
   await field.fill('');
+
+  // The key that starts a feed never ends it; another does, in two presses, and Escape takes the first back.
+  await page.getByRole('heading', { name: 'Feeds' }).click();
+  for (let press = 0; press < 3; press++) await page.keyboard.press('Shift+Digit2');
+  const armed = feeds(page).getByRole('button', { name: 'End now' });
+  await expect(armed).toHaveCount(0);
+  await page.keyboard.press('Alt+Shift+Digit2');
+  await expect(armed).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(armed).toHaveCount(0);
+  await onAir(page);
+  await page.keyboard.press('Alt+Shift+Digit2');
+  await page.keyboard.press('Alt+Shift+Digit2');
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
   await endShow(page);
 });
 

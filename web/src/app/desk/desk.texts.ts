@@ -29,6 +29,7 @@ export const deskTexts = {
   keyPeople: $localize`:@@desk.keyPeople:Bring on or take off a person, by their place in the plan`,
   keyStandIn: $localize`:@@desk.keyStandIn:Send in a stand-in guest`,
   keyFeeds: $localize`:@@desk.keyFeeds:Start or publish a feed, by its row; twice, since the first press arms and Esc disarms`,
+  keyEndFeed: $localize`:@@desk.keyEndFeed:End a feed, by its row; twice, and Esc disarms`,
   keyStartAll: $localize`:@@desk.keyStartAll:Start everywhere; twice`,
   keyEnd: $localize`:@@desk.keyEnd:End the show: asks what becomes of each place`,
   keyChoose: $localize`:@@desk.keyChoose:Choose a message`,

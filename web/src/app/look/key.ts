@@ -17,7 +17,11 @@ export type Lamp = 'dark' | 'lit' | 'working' | 'armed' | 'tally';
       <span class="says figure">{{ says() }}</span>
     }
     @if (shortcut()) {
-      <kbd class="figure" aria-hidden="true" [attr.data-key]="shortcut()!.replace('Shift+', '⇧')"></kbd>
+      <kbd
+        class="figure"
+        aria-hidden="true"
+        [attr.data-key]="shortcut()!.replace('Alt+', 'Alt ').replace('Shift+', '⇧')"
+      ></kbd>
     }
   `,
   styleUrl: './key.scss',

@@ -139,6 +139,8 @@ export class FeedsPanel {
         endSentence: feedSheetTexts.end[endEffectOf(destination, listing ?? null)],
         deadline: this.deadlineOf(feed, listing?.bookedSlotMs ?? null, destination),
         shortcut: place < 9 ? `Shift+${place + 1}` : null,
+        // A key of its own: whoever starts a feed with one press too many must not end it.
+        endShortcut: place < 9 ? `Alt+Shift+${place + 1}` : null,
         pageUrl: listing?.pageUrl ?? destination.pageUrl,
         viewers: isUnderWay(state) ? (listing?.viewers ?? null) : null,
         behindS: listing?.delayS ?? null,
