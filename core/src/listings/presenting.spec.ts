@@ -6,8 +6,10 @@ import {
   fitsSetting,
   inheritedSettings,
   sameValue,
+  lostSettings,
   settingOf,
   type PlaceSetting,
+  type SettingId,
   type SettingValues,
 } from './settings';
 
@@ -145,6 +147,18 @@ describe('a setting', () => {
     expect(settingOf(choice, {}, inherited)).toEqual({ value: 'automatic', origin: 'show' });
     expect(settingOf(choice, { captions: null }, [house({})])).toEqual({ value: 'off', origin: 'place' });
   });
+
+  const LOST: readonly (readonly [string, Parameters<typeof lostSettings>, readonly SettingId[]])[] = [
+    ['nothing is laid down', [[choice], []], []],
+    ['the place has it', [[choice], [house({ captions: 'automatic' })]], []],
+    ['the place has no such setting', [[choice], [house({ captions: 'off', age: '12' })]], ['age']],
+    ['the place has it and not this value', [[choice], [house({ captions: 'sung' })]], ['captions']],
+    ['a farther value fits', [[choice], [house({ captions: 'sung' }), house({ captions: 'off' })]], []],
+    ['it is laid down as nothing', [[], [house({ captions: null })]], []],
+  ];
+  for (const [when, args, lost] of LOST) {
+    it(`is lost, or not, when ${when}`, () => expect(lostSettings(...args)).toEqual([...lost]));
+  }
 
   it('fits by its kind', () => {
     expect(fitsSetting(choice, 'sung')).toBeFalse();

@@ -122,6 +122,18 @@ export function settingOf(
   return { value: setting.placeDefault, origin: 'place' };
 }
 
+/**
+ * What is laid down for all listings and does nothing at a place: it has no such setting, or cannot have any of the
+ * values. In the order of `SETTING_IDS`.
+ */
+export function lostSettings(settings: readonly PlaceSetting[], inherited: InheritedSettings): SettingId[] {
+  return SETTING_IDS.filter((id) => {
+    const laidDown = inherited.some(({ values }) => (values[id] ?? null) !== null);
+    const setting = settings.find((one) => one.id === id);
+    return laidDown && (!setting || settingOf(setting, {}, inherited).origin === 'place');
+  });
+}
+
 /** Whether two values are the same; the order of a list's lines is no difference. */
 export function sameValue(a: SettingValue, b: SettingValue): boolean {
   const bare = (value: SettingValue): string | true | null => {

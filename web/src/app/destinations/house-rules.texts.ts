@@ -28,11 +28,11 @@ export const houseRulesTexts = {
     $localize`:@@rules.alarm:${place}:place: refused a listing on ${when}:when:: its ${rule}:rule: is ${theirs}:theirs:, and we have ${ours}:ours:.`,
   looking: $localize`:@@rules.looking:Looking at what is planned`,
   touchesNone: (figure: number) =>
-    $localize`:@@rules.touchesNone:At ${figure}:figure:, nothing that is planned is held up.`,
+    $localize`:@@rules.touchesNone:At ${figure}:figure:, nothing more that is planned is held up.`,
   touches: (figure: number, shows: number, unnamed: number) =>
     (shows === 1
-      ? $localize`:@@rules.touchesOne:At ${figure}:figure:, one planned show is held up:`
-      : $localize`:@@rules.touches:At ${figure}:figure:, ${shows}:shows: planned shows are held up:`) +
+      ? $localize`:@@rules.touchesOne:At ${figure}:figure:, one planned show more is held up:`
+      : $localize`:@@rules.touches:At ${figure}:figure:, ${shows}:shows: planned shows more are held up:`) +
     (unnamed === 0 ? '' : ' ' + $localize`:@@rules.touchesMore:(${unnamed}:unnamed: of them not named here)`),
   takeOver: (figure: number) => $localize`:@@rules.takeOver:Take over ${figure}:figure:`,
   dismiss: $localize`:@@rules.dismiss:It was a slip`,

@@ -13,6 +13,7 @@ import {
   fillIn,
   overLength,
   PLACEHOLDERS,
+  lostSettings,
   SETTING_KINDS,
   settingOf,
   type PlaceSetting,
@@ -64,6 +65,14 @@ export class ListingEditor {
       inherited: settingOf(setting, {}, inherited),
       ...settingOf(setting, listing.settings, inherited),
     }));
+  });
+  /** What all listings share, or the house wants, and this place does not have. */
+  protected readonly lost = computed(() => {
+    const { rules } = this.destination();
+    const names = lostSettings(rules.capabilities.settings, this.state.inherited()).map(
+      (id) => settingTexts[id].name,
+    );
+    return names.length === 0 ? null : listingTexts.lost(rules.place, names.join(', '));
   });
   protected readonly slotKind = computed(() => this.row().listing.slot.kind);
   protected readonly offset = computed(() => {

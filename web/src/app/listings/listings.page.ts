@@ -94,6 +94,17 @@ export class ListingsPage {
       )
       .map(({ destination }) => destination.id),
   );
+  /** Those of them that are not booked yet, and not waiting for their window. */
+  protected readonly toBook = computed(() =>
+    this.state
+      .rows()
+      .filter(
+        ({ destination, listing }) =>
+          this.bookable().includes(destination.id) &&
+          (listing.state === 'draft' || listing.state === 'lapsed') &&
+          listing.bookingDueMs === null,
+      ),
+  );
   /** On air there is nothing to book, and everything can still be written anew. */
   protected readonly onAir = computed(() =>
     this.state.rows().some(({ listing }) => listing.state === 'open'),

@@ -208,6 +208,7 @@ export const listingTexts = {
   noSlot: $localize`:@@listings.noSlot:no start yet`,
   book: $localize`:@@listings.book:Book`,
   bookAll: $localize`:@@listings.bookAll:Book all`,
+  sendAgain: $localize`:@@listings.sendAgain:Send all again`,
   sendAll: $localize`:@@listings.sendAll:Send changes everywhere`,
   bookAgain: $localize`:@@listings.bookAgain:Send changes`,
   bookOf: (name: string) => $localize`:@@listings.bookOf:Book ${name}:name:`,
@@ -232,6 +233,8 @@ export const listingTexts = {
   shorten: $localize`:@@listings.shorten:Shorten at a word’s end`,
   inherit: $localize`:@@listings.inherit:Back to the show’s`,
   description: $localize`:@@listings.description:Description there`,
+  lost: (place: string, names: string) =>
+    $localize`:@@listings.lost:Laid down for all, and not to be had at ${place}:place:: ${names}:names:.`,
   noDescription: $localize`:@@listings.noDescription:This place shows no description.`,
   placeholders: $localize`:@@listings.placeholders:Filled in by itself: `,
   readsAs: $localize`:@@listings.readsAs:How it will read there`,
@@ -311,5 +314,7 @@ export const adoptTexts = {
 export const sharedTexts = {
   title: $localize`:@@shared.title:All listings share`,
   asPlace: $localize`:@@shared.asPlace:each place’s own`,
+  notAt: (having: string, lacking: string) =>
+    $localize`:@@shared.notAt:${having}:having:. Not to be had at ${lacking}:lacking:.`,
   houseHas: (value: string) => $localize`:@@shared.houseHas:${value}:value: (house)`,
 };

@@ -28,6 +28,9 @@ export class SharedSettings {
         return setting ? [{ place: rules.place, setting }] : [];
       });
       if (!show || having.length === 0) return [];
+      const places = new Set(having.map(({ place }) => place));
+      const lacking = new Set(this.state.rows().map(({ destination: { rules } }) => rules.place));
+      for (const place of places) lacking.delete(place);
       const house = inherited.map(({ values }) => values[id]).find((value) => value != null);
       return [
         {
@@ -36,7 +39,10 @@ export class SharedSettings {
           written: writeSetting(show.shared[id] ?? null),
           house: house == null ? this.texts.asPlace : this.texts.houseHas(writeSetting(house)),
           options: [...new Set(having.flatMap(({ setting }) => setting.options))],
-          places: [...new Set(having.map(({ place }) => place))].join(', '),
+          places:
+            lacking.size === 0
+              ? [...places].join(', ')
+              : sharedTexts.notAt([...places].join(', '), [...lacking].join(', ')),
         },
       ];
     });
