@@ -69,6 +69,19 @@ describe('the rules for messages', () => {
     expect(closed).toHaveBeenCalledTimes(1);
   });
 
+  it('are not lost by one look at the show’s own', async () => {
+    const ofShow = element.querySelectorAll<HTMLInputElement>('[name="rules-of"]')[1]!;
+    await setLong(80);
+    ofShow.click();
+    await fixture.whenStable();
+    expect(element.querySelector('[role=alert]')!.textContent).toContain('not saved yet');
+    expect([ofShow.checked, long().value]).toEqual([false, '80']);
+    ofShow.click();
+    await fixture.whenStable();
+    expect([ofShow.checked, long().value]).toEqual([true, '600']);
+    expect(element.querySelector('[role=alert]')).toBeNull();
+  });
+
   it('of the house are what one begins with when a show gets its own, and are left alone', async () => {
     element.querySelectorAll<HTMLInputElement>('[name="rules-of"]')[1]!.click();
     await fixture.whenStable();

@@ -85,9 +85,12 @@ export class ChatRules {
     });
   }
 
-  protected choose(of: Of): void {
+  protected choose(of: Of, pressed: Event): void {
     const kept = this.kept();
-    if (kept) this.take(kept, of);
+    if (!kept || of === this.of()) return;
+    if (this.unsaved.mayClose()) this.take(kept, of);
+    // The mark stays where it was.
+    else pressed.preventDefault();
   }
 
   private take(kept: RulesOfShow, of: Of): void {

@@ -13,5 +13,5 @@ export const feedStateNames: Record<FeedState, string> = {
 };
 
 export const lookTexts = {
-  unsaved: $localize`:@@look.unsaved:This is not saved yet. Save it, or close once more to drop it.`,
+  unsaved: $localize`:@@look.unsaved:This is not saved yet. Save it, or do that once more to drop it.`,
 };

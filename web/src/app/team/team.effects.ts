@@ -42,7 +42,7 @@ export const readSessionEffect = createEffect(
 );
 
 export const signInEffect = createEffect(
-  (actions = inject(Actions), api = inject(Api)) =>
+  (actions = inject(Actions), api = inject(Api), feed = inject(EventFeed)) =>
     actions.pipe(
       ofType(
         TeamActions.signIn,
@@ -57,6 +57,8 @@ export const signInEffect = createEffect(
           case TeamActions.signInToDemo.type:
             return signedInOrNot(api.call(signInToDemo, { body: { memberId: action.memberId } }));
           case TeamActions.usePasswordLink.type:
+            // It ends the session that this browser may still have: its socket would only say so, and throw us out.
+            feed.stop();
             return signedInOrNot(api.call(usePasswordLink, { body: action.body }));
           default:
             return signedInOrNot(api.call(acceptInvitation, { body: action.body }));
