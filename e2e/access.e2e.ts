@@ -151,3 +151,27 @@ test('what is done with the keyboard leaves it where the next thing is done', as
   await wings.getByText(/^\d not here yet$/).click();
   await expect(key(`Pattern for Ingrid Sauvage`)).toBeVisible();
 });
+
+test('one key leads from the board to the desk, and characters alone can be switched off', async ({ as }) => {
+  const page = await as('Teo');
+  await page
+    .getByRole('row', { name: /Cold dough/ })
+    .getByRole('button')
+    .click();
+  await page.keyboard.press('d');
+  await expect(page.getByRole('heading', { name: /Cold dough/, level: 1 })).toBeVisible();
+  const keys = page.getByRole('button', { name: 'Keys' });
+  const alone = page.getByRole('checkbox', { name: /^Letters, digits and signs alone/ });
+  await page.keyboard.press('?');
+  await alone.uncheck();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.keyboard.press('p');
+  // Still here: the key did nothing. On again, it leads to the plan.
+  await keys.click();
+  await alone.check();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(alone).toBeHidden();
+  await page.keyboard.press('p');
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue(/Cold dough/);
+});

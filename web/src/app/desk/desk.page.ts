@@ -174,8 +174,10 @@ export class DeskPage {
     };
   });
 
+  protected readonly keyboard = inject(Keyboard);
+
   constructor() {
-    inject(DestroyRef).onDestroy(inject(Keyboard).add(...this.shortcuts));
+    inject(DestroyRef).onDestroy(this.keyboard.add(...this.shortcuts));
     const room = inject(RoomSources);
     const standIns = this.standIns;
     // The show as it is planned may still change: names on the stage follow.

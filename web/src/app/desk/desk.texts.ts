@@ -32,6 +32,8 @@ export const deskTexts = {
   keyEndFeed: $localize`:@@desk.keyEndFeed:End a feed, by its row; twice, and Esc disarms`,
   keyStartAll: $localize`:@@desk.keyStartAll:Start everywhere; twice`,
   keyEnd: $localize`:@@desk.keyEnd:End the show: asks what becomes of each place`,
+  characterKeys: $localize`:@@desk.characterKeys:Letters, digits and signs alone do something`,
+  characterKeysText: $localize`:@@desk.characterKeysText:Switch it off where speech or a heavy hand presses them by mistake. Alt X still covers; this browser remembers it.`,
   keyChoose: $localize`:@@desk.keyChoose:Choose a message`,
   keyPut: $localize`:@@desk.keyPut:Put the chosen message on the programme`,
   keyAnswer: $localize`:@@desk.keyAnswer:Answer the chosen message`,

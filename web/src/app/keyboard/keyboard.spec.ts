@@ -36,7 +36,10 @@ describe('the keyboard', () => {
       shortcut('off', ['o'], { isOn: () => false }),
     );
   });
-  afterEach(() => host.remove());
+  afterEach(() => {
+    host.remove();
+    localStorage.removeItem('juncta.character-keys');
+  });
 
   const press = (selector: string, init: KeyboardEventInit): KeyboardEvent => {
     const event = new KeyboardEvent('keydown', { bubbles: true, cancelable: true, composed: true, ...init });
@@ -53,6 +56,20 @@ describe('the keyboard', () => {
     press('[type=checkbox]', { ...x, key: 'X' });
     press('button', { ...x, repeat: true });
     expect(done).toEqual(['cover', 'cover', 'cover']);
+  });
+
+  it('does nothing at a character once that is switched off, in this browser, and covers by the chord', () => {
+    const keyboard = TestBed.inject(Keyboard);
+    keyboard.setCharacterKeys(false);
+    press('button', x);
+    press('button', startAll);
+    press('button', { ...x, altKey: true });
+    press('button', { key: 'ArrowDown', code: 'ArrowDown' });
+    expect(done).toEqual(['cover', 'next']);
+    expect(localStorage.getItem('juncta.character-keys')).toBe('off');
+    keyboard.setCharacterKeys(true);
+    press('button', startAll);
+    expect(done).toEqual(['cover', 'next', 'start all']);
   });
 
   it('leaves a letter to whoever types, and covers by the chord', () => {

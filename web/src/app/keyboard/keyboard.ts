@@ -1,7 +1,7 @@
-import { DestroyRef, DOCUMENT, inject, Injectable } from '@angular/core';
+import { DestroyRef, DOCUMENT, inject, Injectable, signal } from '@angular/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { typingIn } from './is-typing';
-import { isShortcut } from './matches';
+import { isCharacterKey, isShortcut } from './matches';
 
 export interface Shortcut {
   /** As in `isShortcut`. Several do the same. */
@@ -18,6 +18,9 @@ export interface Shortcut {
   readonly reach?: 'page' | 'always';
 }
 
+/** Where this browser keeps whether characters alone do something. */
+const STORED = 'juncta.character-keys';
+
 /**
  * The one place where keys of the keyboard become what they do. It listens before anything on the page does, so that no
  * dialog and no field can take the panic key away.
@@ -26,6 +29,9 @@ export interface Shortcut {
 export class Keyboard {
   private readonly modals = inject(NgbModal);
   private readonly shortcuts = new Set<Shortcut>();
+  private readonly characters = signal(isOnHere());
+  /** Whether characters alone do something, or only chords and keys that write nothing (WCAG 2.2, 2.1.4). */
+  readonly characterKeys = this.characters.asReadonly();
 
   constructor() {
     const document = inject(DOCUMENT);
@@ -42,6 +48,15 @@ export class Keyboard {
     };
   }
 
+  setCharacterKeys(on: boolean): void {
+    this.characters.set(on);
+    try {
+      localStorage.setItem(STORED, on ? 'on' : 'off');
+    } catch {
+      // Full or forbidden: it holds as long as this page.
+    }
+  }
+
   private press(event: KeyboardEvent): void {
     // An input method puts a character together: no key of it is meant for us.
     if (event.isComposing) return;
@@ -52,9 +67,18 @@ export class Keyboard {
       if (key === undefined || (event.repeat && !repeats)) continue;
       if (reach === 'page' && (isBehind || typing !== null)) continue;
       if (reach === 'always' && typing === 'text' && !key.includes('+')) continue;
+      if (isCharacterKey(key) && !this.characters()) continue;
       if (isOn && !isOn()) continue;
       event.preventDefault();
       act();
     }
+  }
+}
+
+function isOnHere(): boolean {
+  try {
+    return localStorage.getItem(STORED) !== 'off';
+  } catch {
+    return true;
   }
 }

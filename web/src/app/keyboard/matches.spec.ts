@@ -1,4 +1,4 @@
-import { isShortcut, type PressedKey } from './matches';
+import { isCharacterKey, isShortcut, type PressedKey } from './matches';
 
 describe('a shortcut', () => {
   const none = { shiftKey: false, ctrlKey: false, altKey: false, metaKey: false };
@@ -34,4 +34,11 @@ describe('a shortcut', () => {
     it(`${name} is ${wanted ? '' : 'not '}meant ${what}`, () =>
       expect(isShortcut(name, { ...none, key: '', code: '', ...pressed })).toBe(wanted));
   }
+});
+
+describe('a character key', () => {
+  for (const name of ['x', '7', '?', 'Shift+0', 'Shift+E'])
+    it(`is ${name}`, () => expect(isCharacterKey(name)).toBeTrue());
+  for (const name of ['Alt+X', 'Alt+Shift+1', 'F6', 'Shift+F6', 'Escape', 'ArrowUp'])
+    it(`is not ${name}`, () => expect(isCharacterKey(name)).toBeFalse());
 });

@@ -28,3 +28,8 @@ export function isShortcut(name: string, pressed: PressedKey): boolean {
   if (/^\d$/.test(key)) return pressed.code === `Digit${key}` || pressed.code === `Numpad${key}`;
   return pressed.key === key;
 }
+
+/** Whether a shortcut of this name writes something where one types: a letter, digit or sign, with Shift or without. */
+export function isCharacterKey(name: string): boolean {
+  return name.length === 1 || /^Shift\+.$/.test(name);
+}

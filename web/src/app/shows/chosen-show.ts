@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input } from '@angular/core';
 import type { Destination } from '@juncta/contract/destinations';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { TimeFormat } from '../clock/time-format';
+import { Keyboard } from '../keyboard/keyboard';
 import { Key } from '../look/key';
 import { StateMark } from '../look/state-mark';
 import { TimeFigure } from '../look/time-figure';
@@ -35,4 +36,18 @@ export class ChosenShow {
       ? boardTexts.ranFor(this.format.length(Math.round((endedAtMs - startedAtMs) / 60_000)))
       : this.format.length(text.plannedMinutes);
   });
+
+  constructor() {
+    const router = inject(Router);
+    // Between a row and these keys stand all the rows after it.
+    const ways = inject(Keyboard).add(
+      { keys: ['p'], act: () => void router.navigate(['/shows', this.show().id]) },
+      {
+        keys: ['d'],
+        act: () => void router.navigate(['/desk', this.show().id]),
+        isOn: () => !this.over(),
+      },
+    );
+    inject(DestroyRef).onDestroy(ways);
+  }
 }
