@@ -34,7 +34,6 @@ export default class FailureReporter implements Reporter {
 
 /** What was wanted and what was there, and the line of the test. */
 function inShort({ message, location }: TestError): string {
-  // eslint-disable-next-line no-control-regex -- a terminal's colours
   const plain = (message ?? '').replace(/\u001b\[[0-9;]*m/g, '');
   const where = location ? `${path.basename(location.file)}:${location.line}\n` : '';
   return where + plain.split('\n').slice(0, MOST_LINES_OF_AN_ERROR).join('\n');
