@@ -4,9 +4,9 @@ const { writeFileSync } = require('node:fs');
 process.env.CHROME_BIN ??= '/usr/bin/chromium';
 
 function ResultFile() {
-  const sum = { passed: 0, failed: 0 };
+  const sum = { passed: 0, failed: 0, skipped: 0 };
   this.onSpecComplete = (_browser, result) => {
-    if (!result.skipped) sum[result.success ? 'passed' : 'failed'] += 1;
+    sum[result.skipped ? 'skipped' : result.success ? 'passed' : 'failed'] += 1;
   };
   this.onBrowserError = () => (sum.failed += 1);
   this.onRunComplete = () => {
@@ -44,6 +44,8 @@ module.exports = (config) =>
     port: Number(process.env.JUNCTA_TEST_PORT ?? 9876),
     // A machine may be slow; what never comes about is a fault at any speed.
     client: { jasmine: { random: true, failSpecWithNoExpectations: true, timeoutInterval: 30_000 } },
+    // Also where one is focused, which leaves all others out.
+    failOnSkippedTests: true,
     singleRun: true,
     restartOnFileChange: false,
   });

@@ -11,11 +11,12 @@ jasmine.loadConfig({
   failSpecWithNoExpectations: true,
 });
 jasmine.showColors(false);
-const sum = { passed: 0, failed: 0 };
+const sum = { passed: 0, failed: 0, skipped: 0 };
 jasmine.addReporter({
   specDone({ status }) {
     if (status === 'passed') sum.passed += 1;
     if (status === 'failed') sum.failed += 1;
+    if (status === 'pending' || status === 'excluded') sum.skipped += 1;
   },
   suiteDone({ failedExpectations }) {
     sum.failed += failedExpectations.length;

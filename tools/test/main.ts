@@ -1,20 +1,17 @@
 import { spawn } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildAll, ROOT } from '../build/main';
 import { Failure } from '../machine/failure';
 import { freePort } from '../machine/ports';
 import { startTestCluster } from './cluster';
 import { startHouse } from './house';
+import { add, NOTHING, ofRun, told, type Sum } from './sums';
 
 /**
  * Every test of the project. `--quick` leaves out the end-to-end tests.
  * Works in `.test` and on ports of its own, beside whatever else runs here. The last line is the sum.
  */
-interface Sum {
-  passed: number;
-  failed: number;
-}
 
 const WORK = path.join(ROOT, '.test');
 const TYPE_CHECKED = ['core', 'contract', 'runtime', 'server', 'relay', 'standins', 'tools', 'e2e'];
@@ -30,7 +27,8 @@ const OTHER_SPECS = '{core,contract,runtime,server,standins,tools}/**/*.spec.ts'
 const STAGE_LIMIT_MS = 50 * 60_000;
 
 const quick = process.argv.includes('--quick');
-const total: Sum = { passed: 0, failed: 0 };
+/** Checks of the code as it stands (format, types, lint) are no tests of what it does. */
+const totals = { tests: NOTHING, checks: NOTHING };
 
 async function main(): Promise<void> {
   mkdirSync(WORK, { recursive: true });
@@ -57,46 +55,52 @@ async function main(): Promise<void> {
     await (await cluster.catch(() => null))?.stop();
   }
   if (!quick) await stage('end to end', endToEnd);
-  console.log(`\n${total.passed} passed, ${total.failed} failed`);
-  process.exitCode = total.failed > 0 || total.passed === 0 ? 1 : 0;
+  const { tests, checks } = totals;
+  const all = add(tests, checks);
+  console.log(`\ntests: ${told(tests)}\nchecks: ${told(checks)}\n${all.passed} passed, ${all.failed} failed`);
+  process.exitCode = all.failed > 0 || tests.passed === 0 ? 1 : 0;
 }
 
 async function inOrder(...acts: (() => Promise<void>)[]): Promise<void> {
   for (const act of acts) await act();
 }
 
-/** A command that either holds or does not: counts as one test. */
+/** A command that either holds or does not. */
 async function check(name: string, command: string[]): Promise<void> {
-  await stage(name, async () => {
+  const act = async (): Promise<Sum> => {
     const status = await run(command, {}, name);
-    return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
-  });
+    return status === 0 ? { ...NOTHING, passed: 1 } : { ...NOTHING, failed: 1 };
+  };
+  await stage(name, act, 'checks');
 }
 
-async function stage(name: string, act: () => Promise<Sum>): Promise<void> {
+async function stage(
+  name: string,
+  act: () => Promise<Sum>,
+  kind: keyof typeof totals = 'tests',
+): Promise<void> {
   const startedAt = Date.now();
   let sum: Sum;
   try {
     sum = await act();
   } catch (error) {
     console.error(error instanceof Failure ? error.message : error);
-    sum = { passed: 0, failed: 1 };
+    sum = { ...NOTHING, failed: 1 };
   }
-  total.passed += sum.passed;
-  total.failed += sum.failed;
+  totals[kind] = add(totals[kind], sum);
   const seconds = ((Date.now() - startedAt) / 1000).toFixed(1);
-  console.log(`== ${name}: ${sum.passed} passed, ${sum.failed} failed (${seconds} s)`);
+  console.log(`== ${name}: ${told(sum)} (${seconds} s)`);
 }
 
 async function nodeSpecs(name: string, files: string, databaseUrl: string): Promise<Sum> {
   const result = path.join(WORK, `specs-${name.split(',')[0]}.json`);
   rmSync(result, { force: true });
-  await run(
+  const status = await run(
     [process.execPath, '--import', 'tsx', 'tools/test/jasmine.ts', files],
     { JUNCTA_TEST_DATABASE_URL: databaseUrl, JUNCTA_TEST_RESULT: result },
     name,
   );
-  return readSum(result);
+  return ofRun(readSum(result), status);
 }
 
 async function webSpecs(): Promise<Sum> {
@@ -108,9 +112,7 @@ async function webSpecs(): Promise<Sum> {
     'web',
     path.join(ROOT, 'web'),
   );
-  const sum = readSum(result);
-  // A specification that did not compile fails the run without counting as a failed one.
-  return status !== 0 && sum.failed === 0 ? { ...sum, failed: 1 } : sum;
+  return ofRun(readSum(result), status);
 }
 
 async function endToEnd(): Promise<Sum> {
@@ -123,11 +125,12 @@ async function endToEnd(): Promise<Sum> {
     const report = path.join(WORK, 'e2e.json');
     rmSync(report, { force: true });
     const env = { JUNCTA_E2E_URL: house.url, JUNCTA_E2E_DATA: data };
-    await run(['npx', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], env);
+    const status = await run(['npx', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], env);
     const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
-      stats: { expected: number; unexpected: number; flaky: number };
+      stats: { expected: number; unexpected: number; flaky: number; skipped: number };
     };
-    return { passed: stats.expected, failed: stats.unexpected + stats.flaky };
+    const { expected: passed, unexpected, flaky, skipped } = stats;
+    return ofRun({ passed, failed: unexpected + flaky, skipped }, status);
   } finally {
     await house.stop();
     rmSync(data, { recursive: true, force: true });
@@ -154,8 +157,11 @@ function run(command: string[], env: NodeJS.ProcessEnv, quietAs?: string, cwd = 
   });
 }
 
+/** Of a run that wrote none, nothing. */
 function readSum(file: string): Sum {
-  return JSON.parse(readFileSync(file, 'utf8')) as Sum;
+  return existsSync(file)
+    ? { ...NOTHING, ...(JSON.parse(readFileSync(file, 'utf8')) as Partial<Sum>) }
+    : NOTHING;
 }
 
 await main();
