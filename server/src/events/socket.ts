@@ -71,18 +71,19 @@ export class EventSocket {
     this.io.on('connection', (socket) => this.serve(socket));
     this.closeSilent();
     // What was notified while nobody listened is looked up: events, and sessions that ended.
-    const all = () => {
+    const ended = () => {
       this.checkSessions();
+      this.sessionsEnded();
+    };
+    const all = () => {
+      ended();
       this.gather();
     };
     this.listener = new Listener(
       databaseUrl,
       {
         [EVENTS_CHANNEL]: () => this.gather(),
-        [SESSIONS_CHANNEL]: () => {
-          this.checkSessions();
-          this.sessionsEnded();
-        },
+        [SESSIONS_CHANNEL]: ended,
       },
       all,
       app.log,

@@ -69,6 +69,9 @@ export class RelayLink {
         this.toldEpochs.clear();
       },
     });
+    this.begin();
+    // Whose session ended while no server ran.
+    void this.dropRevoked();
     this.revoking = setInterval(() => void this.dropRevoked(), REVOKE_EVERY_MS);
     this.sampling = setInterval(() => void this.sample(), SAMPLE_EVERY_MS);
     this.looking = setInterval(() => {
@@ -198,8 +201,18 @@ export class RelayLink {
   }
   private readonly toldEpochs = new Set<string>();
 
-  /** Cuts the lines of desks whose session has ended, or whose member may not run a show any longer. */
-  async dropRevoked(): Promise<void> {
+  /**
+   * Cuts the lines of desks whose session has ended, or whose member may not run a show any longer. One round after the
+   * other, from the start on: whoever waits for theirs finds what the one before took in hand done as well.
+   */
+  dropRevoked(): Promise<void> {
+    this.dropping = this.dropping.then(() => this.cutRevoked());
+    return this.dropping;
+  }
+  private begin!: () => void;
+  private dropping = new Promise<void>((begun) => (this.begin = begun));
+
+  private async cutRevoked(): Promise<void> {
     try {
       for (const { showId, epoch } of await revokeComposings(this.app.db, this.app.securityClock)) {
         this.log.info({ show: showId, epoch }, 'a desk may not compose any longer');
