@@ -40,6 +40,9 @@ describe('the pieces’ door', () => {
     await until('it is refused', () => desk.refusal);
     expect(desk.refusal).toBe(code);
   };
+  /** Where this session's packets are kept. */
+  const sessionDir = async () =>
+    path.join(rig.dir, 'shows', rig.showId, (await rig.report()).runId!, 'sessions', session);
 
   it('acknowledges what is on disk, and keeps it once', async () => {
     await welcome();
@@ -52,8 +55,7 @@ describe('the pieces’ door', () => {
       'those too',
       () => desk.answers.filter((answer) => answer.type === 'acknowledged' && answer.number === 6).length > 0,
     );
-    const runId = (await rig.report()).runId!;
-    const stored = await storedPackets(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
+    const stored = await storedPackets(await sessionDir());
     expect(stored.map(({ number }) => number)).toEqual(pieces.map(({ number }) => number));
     expect(Buffer.from(stored[3]!.payload).equals(pieces[3]!.payload)).toBeTrue();
   });
@@ -67,6 +69,9 @@ describe('the pieces’ door', () => {
       desk.answers.some((answer) => answer.type === 'acknowledged' && answer.number === 20),
     );
     expect(desk.refusal).toBeUndefined();
+    const stored = await storedPackets(await sessionDir());
+    expect(stored.map(({ number }) => number)).toEqual(pieces.map(({ number }) => number));
+    expect(stored.every(({ payload }, i) => Buffer.from(payload).equals(pieces[i]!.payload))).toBeTrue();
   });
 
   for (const lane of ['live', 'backlog'] as const) {
