@@ -1,6 +1,6 @@
 import type { Locator } from '@playwright/test';
 import { violations } from './support/axe';
-import { composeHost, READY_SHOW_ID } from './support/desk';
+import { composeHost, endReadyShow, READY_SHOW_ID } from './support/desk';
 import { expect, pidOf, test } from './support/house';
 import { arrivals, kitefield } from './support/place';
 
@@ -12,13 +12,18 @@ async function seesOn(drill: Locator): Promise<void> {
     return [...told.matchAll(/the picture (\d+) s/g)].reduce((sum, [, one]) => sum + Number(one), 0);
   };
   const before = await seconds();
-  await expect.poll(seconds, { timeout: 60_000 }).toBeGreaterThan(before + 2);
+  await expect.poll(seconds, { timeout: 120_000 }).toBeGreaterThan(before + 2);
   await expect(drill.getByText('Viewers would see the picture.').first()).toBeVisible();
 }
 
+test.afterEach(async ({ playwright, baseURL }) => {
+  await endReadyShow(playwright, baseURL!);
+});
+
 /** Faults on purpose in a rehearsal: nothing outside hears of it, and the report says what viewers would have seen. */
 test('a bad night is drilled before the show, and nothing of it leaves the house', async ({ as }) => {
-  test.slow();
+  // Four processes die in it, and each has to be back: a starved machine takes minutes.
+  test.setTimeout(600_000);
   const page = await as('Teo');
   const [there, events] = [(await arrivals()).length, (await kitefield.events()).length];
   await composeHost(page);
@@ -39,7 +44,7 @@ test('a bad night is drilled before the show, and nothing of it leaves the house
   await drill.getByLabel('What goes wrong').selectOption('uplink_cut');
   await drill.getByRole('button', { name: 'Cause it' }).click();
   await expect(drill.getByText('Viewers would see the slate.').first()).toBeVisible();
-  await expect(drill.getByText('Viewers would see the picture.').first()).toBeVisible();
+  await seesOn(drill);
 
   // What dies of the house is brought back, and the drill goes on.
   for (const [fault, name] of [

@@ -19,6 +19,8 @@ export default defineConfig({
   expect: { timeout: 25_000 },
   reporter: [['line'], ['./support/failure-reporter.ts'], ['json', { outputFile: '../.test/e2e.json' }]],
   use: {
+    // A key that never comes is a fault too, and is told while the page is still there to be looked at.
+    actionTimeout: 60_000,
     baseURL: url,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
