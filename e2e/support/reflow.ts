@@ -12,7 +12,7 @@ export async function cutOff(page: Page): Promise<string[]> {
     if (scrollWidth > clientWidth)
       found.push(`the page is ${scrollWidth} wide in a window of ${clientWidth}`);
     /** Rounding, and the halves of borders. */
-    const SLACK = 2;
+    const ROUNDING = 2;
 
     const named = (element: Element): string => {
       const text = element.getAttribute('aria-label') ?? element.textContent ?? '';
@@ -38,23 +38,23 @@ export async function cutOff(page: Page): Promise<string[]> {
         if (
           !scrollsX &&
           /hidden|clip/.test(overflowX) &&
-          (box.right > frame.right + SLACK || box.left < frame.left - SLACK)
+          (box.right > frame.right + ROUNDING || box.left < frame.left - ROUNDING)
         )
           found.push(`cut off at the side: ${named(element)}`);
         if (
           !scrollsY &&
           /hidden|clip/.test(overflowY) &&
-          (box.bottom > frame.bottom + SLACK || box.top < frame.top - SLACK)
+          (box.bottom > frame.bottom + ROUNDING || box.top < frame.top - ROUNDING)
         )
           found.push(`cut off above or below: ${named(element)}`);
-        if (/auto|scroll/.test(overflowX) && around.scrollWidth > around.clientWidth + SLACK) {
+        if (/auto|scroll/.test(overflowX) && around.scrollWidth > around.clientWidth + ROUNDING) {
           if (!element.closest('table')) found.push(`to be scrolled to sideways: ${named(element)}`);
           scrollsX = true;
         }
         if (/auto|scroll/.test(overflowY)) scrollsY = true;
         if (position === 'fixed') break;
       }
-      if (!scrollsX && (box.right > clientWidth + SLACK || box.left < -SLACK))
+      if (!scrollsX && (box.right > clientWidth + ROUNDING || box.left < -ROUNDING))
         found.push(`outside the window: ${named(element)}`);
     }
     return [...new Set(found)];
