@@ -1,21 +1,12 @@
 import type { Show } from '@juncta/contract/shows';
 import { ShowsActions } from './shows.actions';
 import { showsFeature, type ShowsState } from './shows.feature';
+import { plannedShow } from './testing';
 
-const show = (version: number, title = `Version ${version}`): Show => ({
-  id: 'a',
-  version,
-  text: { title, description: '', seriesId: null, start: null, plannedMinutes: 60, people: [] },
-  startsAtMs: null,
-  startedAtMs: null,
-  endedAtMs: null,
-  archivedAtMs: null,
-  editedAtMs: 0,
-  editedBy: 'Teo',
-  picture: null,
-  shared: {},
-  delayS: 0,
-});
+const show = (version: number, title = `Version ${version}`): Show => {
+  const planned = plannedShow('a', null, { version });
+  return { ...planned, text: { ...planned.text, title } };
+};
 const { reducer } = showsFeature;
 const known = reducer(undefined, ShowsActions.known({ shows: [show(2)], series: [], seq: 5 }));
 const titleIn = (state: ShowsState) => state.entities['a']?.text.title;
