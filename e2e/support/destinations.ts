@@ -27,7 +27,8 @@ export async function connectTrade(page: Page): Promise<void> {
   await expect(rowOf(page, 'Guildroad, the school')).toBeVisible();
   if ((await rowOf(page, TRADE).count()) > 0) return;
   await page.getByRole('button', { name: 'Connect at Kitefield' }).click();
-  await page.getByLabel('Millrace for trade bakers').check();
+  // By role: until the place's page is there, a tile of ours bears the same name.
+  await page.getByRole('radio', { name: 'Millrace for trade bakers' }).check();
   await page.getByRole('button', { name: 'Let it in' }).click();
   await page.getByRole('button', { name: 'Add For trade bakers as a destination' }).click();
   await expect(rowOf(page, TRADE)).toBeVisible();

@@ -113,18 +113,34 @@ export class RelayLink {
   /** Keeps what an order's answer says, so that whoever gave it finds it done. */
   async keep(report: ProgrammeReport): Promise<void> {
     this.latest.set(report.showId, report);
+    this.tellChanged([report]);
     await this.write(report, this.app.securityClock.now());
   }
 
   private take(report: RelayReport): void {
     this.latest = new Map(report.programmes.map((programme) => [programme.showId, programme]));
     this.listening.figures(report.atMs, report.programmes);
+    this.tellChanged(report.programmes);
     this.keeping = this.keeping
       .then(async () => {
         for (const programme of report.programmes) await this.writeApart(programme, report.atMs);
       })
       .catch(() => undefined);
   }
+
+  /**
+   * Whoever follows a state is told of each that {@link reportOf} takes on, kept or not: a report that was on its way
+   * while an order was answered sets it back for a moment.
+   */
+  private tellChanged(programmes: readonly ProgrammeReport[]): void {
+    for (const programme of programmes) {
+      const states = store.statesOf(programme);
+      if (this.toldStates.get(programme.showId) === states) continue;
+      this.toldStates.set(programme.showId, states);
+      this.listening.changed(programme.showId);
+    }
+  }
+  private readonly toldStates = new Map<string, string>();
 
   /** One programme's trouble is its own: the reports of the others are kept. The next one comes in a second. */
   private async writeApart(programme: ProgrammeReport, atMs: number): Promise<void> {
@@ -153,7 +169,6 @@ export class RelayLink {
       }
     });
     this.written.set(programme.showId, states);
-    this.listening.changed(programme.showId);
   }
   private readonly written = new Map<string, string>();
 

@@ -12,12 +12,14 @@ import {
   stopFeed,
 } from '@juncta/contract/relay';
 import { createShow, listShows } from '@juncta/contract/shows';
+import { eq } from 'drizzle-orm';
 import { createHmac } from 'node:crypto';
 import { setProgrammeTimes } from '../shows/store';
 import { eventsAfter } from '../events/store';
 import { FakeRelay } from '../testing/fake-relay';
 import { until } from '../testing/until';
 import { openHouse, showText, type House } from '../testing/house';
+import { programme } from './schema';
 
 const METRICS_TOKEN = 'a token for whoever reads figures';
 
@@ -339,6 +341,41 @@ describe('the relay’s link', () => {
     expect(await told())
       .withContext('figures are no events')
       .toEqual(['slate', 'source']);
+  });
+
+  it('tells each state that it reports, also when an old report comes while a new one is being kept', async () => {
+    const link = house.server.app.relay!;
+    relay.change(showId, { state: 'source' });
+    await until(
+      'it is kept',
+      async () => (await house.as.host.get(readRelay, { params: { showId } })).programme?.state === 'source',
+    );
+    // What a guest's sign says is made of this.
+    const { listening } = link as unknown as { listening: { changed(showId: string): void } };
+    const signs: (string | undefined)[] = [];
+    spyOn(listening, 'changed').and.callFake((id) => {
+      if (id === showId) signs.push(link.reportOf(showId)?.state);
+    });
+    let release!: () => void;
+    const held = new Promise<void>((done) => (release = done));
+    let locked!: () => void;
+    const locking = new Promise<void>((done) => (locked = done));
+    const holding = house.server.app.db.transaction(async (tx) => {
+      await tx.select().from(programme).where(eq(programme.showId, showId)).for('update');
+      locked();
+      await held;
+    });
+    await locking;
+    const keeping = link.keep({ ...relay.of(showId), state: 'covered' });
+    relay.change(showId, { incomingKbps: 78 });
+    await until('the old report was heard', () =>
+      Promise.resolve(link.reportOf(showId)?.incomingKbps === 78),
+    );
+    release();
+    await Promise.all([holding, keeping]);
+    relay.change(showId, { state: 'covered' });
+    await until('the new one was heard', () => Promise.resolve(link.reportOf(showId)?.state === 'covered'));
+    expect(signs.at(-1)).toBe('covered');
   });
 
   it('gives recordings to the team only, by ranges', async () => {
