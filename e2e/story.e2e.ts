@@ -102,9 +102,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
   await teo.keyboard.type(answer);
   await teo.keyboard.press('Enter');
   const answers = async () =>
-    [...(await emberplay.chat()), ...(await kitefield.chat())].filter(({ text }) =>
-      text.startsWith(answer),
-    );
+    [...(await emberplay.chat()), ...(await kitefield.chat())].filter(({ text }) => text.startsWith(answer));
   await expect.poll(async () => (await answers()).length).toBe(1);
   expect((await answers())[0]!.reply_to).toBe(asked.id);
   const field = teo.getByLabel('To viewers everywhere');
