@@ -1,5 +1,5 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
-import type { Piece } from '@juncta/core/relay';
+import type { Piece } from '@juncta/core/media/packets';
 import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';

@@ -1,7 +1,7 @@
 import { DESK_FAULTS, HOUSE_FAULTS, MOST_FAULT_SECONDS, PLACE_FAULTS, SEEN } from '@juncta/core/drill';
 import * as z from 'zod/mini';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
-import { FeedReport } from '../relay/feeds';
+import { FeedReport } from '../relay';
 
 /**
  * A drill: the programme goes to places that the relay plays itself, which behave as the house rules say, and faults
@@ -125,3 +125,7 @@ export const endDrill = endpoint({
   body: Nothing,
   response,
 });
+
+/** What the relay answers of a show's drill; null: none was begun since it started. */
+export const DrillAnswer = z.object({ drill: z.nullable(DrillReport) });
+export type DrillAnswer = z.infer<typeof DrillAnswer>;

@@ -1,7 +1,8 @@
 import * as z from 'zod/mini';
 import type { ChatFlood, ChatLine, ChatMessage, OnProgramme, Practice, Reactions, ViewerNote } from '../chat';
 import type { Listing } from '../listings';
-import type { Composing, ProgrammeReport } from '../relay';
+import type { Composing } from '../programme';
+import type { ProgrammeReport } from '../relay';
 import type { Mark } from '../marks';
 import type { Series, Show } from '../shows';
 import type { Member } from '../team';

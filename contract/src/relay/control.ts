@@ -1,8 +1,6 @@
-import { MOST_DELAY_S } from '@juncta/core/relay';
+import { MOST_DELAY_S } from '@juncta/core/programme';
 import * as z from 'zod/mini';
-import { Id, InstantMs } from '../http';
-import { DrillReport } from '../drill';
-import { FeedReport } from './feeds';
+import { Id } from '../http';
 
 /**
  * What the server tells the relay to do, and what the relay reports: HTTP on loopback with a secret that both were
@@ -19,12 +17,12 @@ import { FeedReport } from './feeds';
  * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedWish}  | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/stop`     |                   | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenWish}  | {@link ProgrammeReport}    |
- * | `GET /control/shows/:show/drill`                 |                   | {@link DrillAnswer}        |
- * | `POST /control/shows/:show/drill/begin`          | `DrillWish`       | {@link DrillAnswer}        |
- * | `POST /control/shows/:show/drill/fault`          | `DrillFaultWish`  | {@link DrillAnswer}        |
- * | `POST /control/shows/:show/drill/script`         |                   | {@link DrillAnswer}        |
- * | `POST /control/shows/:show/drill/publish`        | `destinationId`   | {@link DrillAnswer}        |
- * | `POST /control/shows/:show/drill/end`            |                   | {@link DrillAnswer}        |
+ * | `GET /control/shows/:show/drill`                 |                   | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/begin`          | `DrillWish`       | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/fault`          | `DrillFaultWish`  | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/script`         |                   | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/publish`        | `destinationId`   | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/end`            |                   | `DrillAnswer`              |
  * | `POST /control/line-tests`                       | {@link LineTestWish} | {@link LineTestReport}  |
  * | `POST /control/round-trips`                      | {@link RoundTripsWish} | {@link RoundTrips}    |
  * | `GET /control/recordings/:show/:run/:kind`       |                   | the file, by ranges        |
@@ -85,76 +83,3 @@ export type LineTestReport = z.infer<typeof LineTestReport>;
 export const RoundTripsWish = z.object({ addresses: z.array(z.string()).check(z.maxLength(20)) });
 /** There and back, ms, in the order of the addresses; null: no answer. */
 export const RoundTrips = z.object({ roundTripsMs: z.array(z.nullable(z.number())) });
-
-export const DrillAnswer = z.object({ drill: z.nullable(DrillReport) });
-export type DrillAnswer = z.infer<typeof DrillAnswer>;
-
-export const RECORDING_KINDS = ['clean', 'aired'] as const;
-export type RecordingKind = (typeof RECORDING_KINDS)[number];
-
-export const Recording = z.object({
-  runId: Id,
-  kind: z.enum(RECORDING_KINDS),
-  /** `recording` while the show runs, `finishing` while the file is made, `failed` when that did not work out. */
-  status: z.enum(['recording', 'paused', 'finishing', 'ready', 'failed']),
-  /** Null until it is ready. */
-  bytes: z.nullable(z.int()),
-  /** Show time of its end, ms; null until it is ready. */
-  lengthMs: z.nullable(z.int()),
-  startedAtMs: InstantMs,
-  /** What the disk lost of what it had taken; null: nobody has counted yet. Reports of an earlier version lack it. */
-  missing: z._default(
-    z.nullable(
-      z.object({
-        /** Packets of the desk's that are not in the file. */
-        packets: z.int(),
-        /** How long the picture stands still for it, ms. */
-        ms: z.int(),
-        /** Bytes of the parts that could not be read; while there are any, the parts are kept. */
-        damagedBytes: z.int(),
-      }),
-    ),
-    null,
-  ),
-});
-export type Recording = z.infer<typeof Recording>;
-
-export const ProgrammeReport = z.object({
-  showId: Id,
-  /** `covered`: the slate because somebody wants it; `slate`: because nothing comes from the desk. */
-  state: z.enum(['waiting', 'source', 'slate', 'covered']),
-  /** The tab that composes; null while none is connected. */
-  deskId: z.nullable(Id),
-  /** The recorded run that is under way; null before the show starts and after it has ended. */
-  runId: z.nullable(Id),
-  /** ms since the run's first picture; null when there is none. */
-  showTimeMs: z.nullable(z.int()),
-  /**
-   * How long viewers have heard nothing while somebody composes, ms; null: nothing was heard yet in this run, or it is
-   * meant to be silent.
-   */
-  silentMs: z.nullable(z.int()),
-  /** How long everything is held back before it goes out, ms. */
-  delayMs: z.int(),
-  /** A drill goes on: see `contract/drill`. */
-  isDrilled: z.boolean(),
-  /** What comes in from the desk, over the last seconds. */
-  incomingKbps: z.int(),
-  /** What the relay's own process takes of one core, over the last seconds, %. */
-  loadPercent: z.int(),
-  disk: z.object({
-    /** Null until it was read for the first time. */
-    freeBytes: z.nullable(z.int()),
-    /** False: the disk takes nothing more, and the desk keeps what is not recorded. */
-    recording: z.boolean(),
-  }),
-  feeds: z.array(FeedReport),
-  recordings: z.array(Recording),
-});
-export type ProgrammeReport = z.infer<typeof ProgrammeReport>;
-
-export const RelayReport = z.object({
-  atMs: InstantMs,
-  programmes: z.array(ProgrammeReport),
-});
-export type RelayReport = z.infer<typeof RelayReport>;

@@ -1,5 +1,2 @@
 export * from './control';
-export * from './feeds';
-export * from './pieces';
-export * from './desk';
-export * from './incident';
+export * from './reports';

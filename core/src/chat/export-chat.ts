@@ -1,5 +1,5 @@
 import { vttText, vttTime } from '../marks';
-import { formatShowTime } from '../stage';
+import { formatShowTime } from '../programme';
 
 /** One message as it leaves the house in a file. */
 export interface ExportedMessage {

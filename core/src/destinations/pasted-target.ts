@@ -1,5 +1,5 @@
-import { parseRtmpAddress } from '../relay/rtmp/address';
-import { problemOfKey, readSrtKey, readSrtTarget, writeSrtKey, type SrtProblem } from '../relay/srt/address';
+import { parseRtmpAddress } from '../media/rtmp/address';
+import { problemOfKey, readSrtKey, readSrtTarget, writeSrtKey, type SrtProblem } from '../media/srt/address';
 
 export type TargetProblem =
   'empty' | 'not_an_address' | 'wrong_scheme' | 'no_application' | 'key_missing' | 'key_blank' | SrtProblem;

@@ -1,4 +1,4 @@
-import { FEED_STATES } from '../relay';
+import { FEED_STATES } from '../feeds';
 import { enterBy, mayWatch, onAirSign, PROGRAMME_PUBLISHER } from './room';
 
 describe('the room of a show', () => {

@@ -1,4 +1,4 @@
-import type { FeedState } from '../relay';
+import type { FeedState } from '../feeds';
 
 /**
  * The room of a show: guests and desks, each sending and receiving picture and sound. Pure rules; whoever holds the

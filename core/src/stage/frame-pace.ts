@@ -1,4 +1,4 @@
-import { FRAME_RATE_HZ } from './programme-clock';
+import { FRAME_RATE_HZ } from '../programme/programme-clock';
 
 /** How the pictures of the last stretch came. */
 export interface PaceFigures {

@@ -1,6 +1,5 @@
 export * from './frame-pace';
 export * from './layout';
-export * from './programme-clock';
 export * from './silence';
 export * from './sound-queue';
 export * from './step-down';

@@ -1,4 +1,4 @@
-import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from './programme-clock';
+import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '../programme/programme-clock';
 import type { Rect, Size } from './layout';
 
 /**

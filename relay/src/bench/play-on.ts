@@ -1,4 +1,4 @@
-import type { Piece } from '@juncta/core/relay';
+import type { Piece } from '@juncta/core/media/packets';
 import type { TestDesk } from '../testing/desk';
 import { makeMedia, piecesOf } from '../testing/media';
 

@@ -1,4 +1,4 @@
-import { encodePiece } from '@juncta/core/relay';
+import { encodePiece } from '@juncta/core/media/packets';
 import { randomUUID } from 'node:crypto';
 import { closeSync, mkdirSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import path from 'node:path';

@@ -1,4 +1,5 @@
 import { DrilledWish, DrillFaultWish, DrillWish } from '@juncta/contract/drill';
+import { RECORDING_KINDS, type RecordingKind } from '@juncta/contract/recordings';
 import {
   CoverWish,
   DelayWish,
@@ -6,10 +7,8 @@ import {
   LeaseWish,
   LineTestWish,
   RoundTripsWish,
-  RECORDING_KINDS,
   RunWish,
   SeenWish,
-  type RecordingKind,
   type RelayReport,
 } from '@juncta/contract/relay';
 import { createReadStream, statSync } from 'node:fs';

@@ -7,7 +7,7 @@ import {
   RTMP_VERSION,
   type AmfValue,
   type RtmpMessage,
-} from '@juncta/core/relay/rtmp';
+} from '@juncta/core/media/rtmp';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 
 /** What a drilled place makes of a feed that wants in. */

@@ -15,7 +15,7 @@ import {
   type ScriptedFault,
   type Timeline,
 } from '@juncta/core/drill';
-import type { ProgrammeTag } from '@juncta/core/relay';
+import type { ProgrammeTag } from '@juncta/core/programme';
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Logger } from 'pino';

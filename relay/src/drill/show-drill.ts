@@ -1,5 +1,5 @@
 import type { DrillReport, DrillWish } from '@juncta/contract/drill';
-import type { ProgrammeTag } from '@juncta/core/relay';
+import type { ProgrammeTag } from '@juncta/core/programme';
 import type { FeedSource } from '../feeds/feed';
 import { Drill, type DrillHouse } from './drill';
 

@@ -1,6 +1,6 @@
-import type { FlvTag } from '@juncta/core/relay/flv';
-import { parseRtmpAddress, type PublisherEvent, type RtmpAddress } from '@juncta/core/relay/rtmp';
-import { parseSrtAddress, readSrtKey, type SrtAddress } from '@juncta/core/relay/srt';
+import type { FlvTag } from '@juncta/core/media/flv';
+import { parseRtmpAddress, type PublisherEvent, type RtmpAddress } from '@juncta/core/media/rtmp';
+import { parseSrtAddress, readSrtKey, type SrtAddress } from '@juncta/core/media/srt';
 import { RtmpConnection } from './rtmp-connection';
 import { SrtConnection } from './srt-connection';
 

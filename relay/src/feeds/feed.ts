@@ -8,9 +8,9 @@ import {
   type Feed as FeedStateRecord,
   type FeedEffect,
   type FeedEvent,
-  type ProgrammeTag,
-} from '@juncta/core/relay';
-import type { FlvTag } from '@juncta/core/relay/flv';
+} from '@juncta/core/feeds';
+import { type ProgrammeTag } from '@juncta/core/programme';
+import type { FlvTag } from '@juncta/core/media/flv';
 import type { Logger } from 'pino';
 import { openConnection, readFeedAddress, type ConnectionEvent, type FeedConnection } from './connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';

@@ -1,5 +1,5 @@
 import type { LineTestReport, LineTestWish } from '@juncta/contract/relay';
-import { decodeFile, type FlvTag } from '@juncta/core/relay/flv';
+import { decodeFile, type FlvTag } from '@juncta/core/media/flv';
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { openConnection, readFeedAddress, type ConnectionEvent, type FeedConnection } from './connection';

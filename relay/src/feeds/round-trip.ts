@@ -1,4 +1,4 @@
-import { parseRtmpAddress, RTMP_VERSION, RtmpPublisher } from '@juncta/core/relay/rtmp';
+import { parseRtmpAddress, RTMP_VERSION, RtmpPublisher } from '@juncta/core/media/rtmp';
 import { randomBytes } from 'node:crypto';
 import { connect as connectTcp, isIP } from 'node:net';
 import { connect as connectTls } from 'node:tls';

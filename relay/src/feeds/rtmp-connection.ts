@@ -1,4 +1,4 @@
-import type { FlvTag } from '@juncta/core/relay/flv';
+import type { FlvTag } from '@juncta/core/media/flv';
 import {
   MEDIA_CHUNK_STREAM,
   messageParts,
@@ -6,7 +6,7 @@ import {
   RtmpPublisher,
   type PublisherEvent,
   type RtmpAddress,
-} from '@juncta/core/relay/rtmp';
+} from '@juncta/core/media/rtmp';
 import { randomBytes } from 'node:crypto';
 import { connect as connectTcp, isIP, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';

@@ -1,5 +1,5 @@
-import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/relay/flv';
-import type { SrtAddress, SrtKey } from '@juncta/core/relay/srt';
+import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/media/flv';
+import type { SrtAddress, SrtKey } from '@juncta/core/media/srt';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { closeSync, existsSync, openSync, unlinkSync, writeSync } from 'node:fs';

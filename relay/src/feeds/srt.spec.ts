@@ -1,5 +1,5 @@
 import type { LineTestReport } from '@juncta/contract/relay';
-import { writeSrtKey } from '@juncta/core/relay/srt';
+import { writeSrtKey } from '@juncta/core/media/srt';
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { TestDesk } from '../testing/desk';

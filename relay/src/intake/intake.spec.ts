@@ -1,5 +1,5 @@
-import { TICKET_GRACE_MS } from '@juncta/contract/relay';
-import { encodePiece, type Piece } from '@juncta/core/relay';
+import { TICKET_GRACE_MS } from '@juncta/contract/uplink';
+import { encodePiece, type Piece } from '@juncta/core/media/packets';
 import { randomUUID } from 'node:crypto';
 import { appendFileSync, mkdtempSync, readdirSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { indexSession } from '../recordings/session-reader';

@@ -7,9 +7,9 @@ import {
   type Hello,
   type PieceAnswer,
   type REFUSAL_CODES,
-} from '@juncta/contract/relay';
+} from '@juncta/contract/uplink';
 import { SLOW_UPLINK_KBPS } from '@juncta/core/drill';
-import { decodePieces, PIECE_FRAME_BYTES } from '@juncta/core/relay';
+import { decodePieces, PIECE_FRAME_BYTES } from '@juncta/core/media/packets';
 import { PendingConnections } from '@juncta/runtime/connections';
 import type { Server } from 'node:http';
 import type { Socket } from 'node:net';

@@ -1,4 +1,5 @@
-import { Ranges, type Lane, type Piece } from '@juncta/core/relay';
+import { type Piece } from '@juncta/core/media/packets';
+import { Ranges, type Lane } from '@juncta/core/uplink';
 import { open, mkdir, readdir, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import { laneFile, laneOf } from '../recordings/lane-files';

@@ -1,4 +1,4 @@
-import { Ticket } from '@juncta/contract/relay';
+import { Ticket } from '@juncta/contract/uplink';
 import { createHmac, timingSafeEqual } from 'node:crypto';
 
 /**

@@ -1,20 +1,22 @@
-import type { FeedWish, Hello, ProgrammeReport } from '@juncta/contract/relay';
+import type { FeedWish, ProgrammeReport } from '@juncta/contract/relay';
+import type { Hello } from '@juncta/contract/uplink';
+import { type Piece } from '@juncta/core/media/packets';
 import {
   DelayLine,
   headerTags,
   LastGroup,
   Splicer,
   tagOf,
-  type Lane,
-  type Piece,
   type ProgrammeFormat,
   type ProgrammeTag,
   type SourcePicture,
   type Spliced,
-} from '@juncta/core/relay';
-import { findParameterSets, splitUnits, type FlvTag, type ParameterSets } from '@juncta/core/relay/flv';
-import { Ear } from '@juncta/core/relay/sound';
-import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
+  SAMPLE_RATE_HZ,
+} from '@juncta/core/programme';
+import { type Lane } from '@juncta/core/uplink';
+import { type FlvTag } from '@juncta/core/media/flv';
+import { findParameterSets, splitUnits, type ParameterSets } from '@juncta/core/media/h264';
+import { SilenceDetector } from '@juncta/core/media/audio';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { ShowDrill } from '../drill/show-drill';
@@ -75,7 +77,7 @@ export class Programme {
   private converter: OpusToAac | null = null;
   private slate: SourcePicture[] = [];
   private readonly recorder: Recorder;
-  private readonly ear = new Ear();
+  private readonly silence = new SilenceDetector();
   /** What the desk sent, until it is to go out. */
   private held = new DelayLine<Held>(0);
   private incoming: { atMs: number; bytes: number }[] = [];
@@ -246,8 +248,8 @@ export class Programme {
     const joined = this.joined && { session: this.joined.session, offset: this.splicer.sourceOffset };
     for (const one of spliced) {
       const tag = tagOf(one);
-      if (one.track === 'sound') this.ear.hear(one.frame, one.at);
-      if (this.splicer.state !== 'source') this.ear.rest(one.at);
+      if (one.track === 'sound') this.silence.hear(one.frame, one.at);
+      if (this.splicer.state !== 'source') this.silence.rest(one.at);
       this.group.push(tag);
       for (const feed of this.feeds.values()) feed.push(tag);
       this.drill.push(tag);
@@ -284,7 +286,7 @@ export class Programme {
     if (this.recorder.runId !== null) return;
     const delayMs = this.recorder.begin(runId, this.held.delayMs, this.splicer.at);
     if (delayMs === null) return;
-    this.ear.forget();
+    this.silence.forget();
     this.holdBack(delayMs);
     this.desk?.wantKeyframe();
     this.house.changed();
@@ -310,7 +312,7 @@ export class Programme {
       showTimeMs: recorder.showTimeMs(this.splicer.at),
       silentMs:
         recorder.runId !== null && this.splicer.state === 'source'
-          ? this.ear.silentMs(this.splicer.at)
+          ? this.silence.silentMs(this.splicer.at)
           : null,
       delayMs: this.held.delayMs,
       isDrilled: this.drill.goesOn,

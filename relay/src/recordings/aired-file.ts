@@ -1,4 +1,4 @@
-import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/relay/flv';
+import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/media/flv';
 import { open, type FileHandle } from 'node:fs/promises';
 import { writeWhole } from './write-whole';
 

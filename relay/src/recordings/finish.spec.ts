@@ -1,12 +1,7 @@
-import { encodePiece, PIECE_FRAME_BYTES, tagOf, type Piece } from '@juncta/core/relay';
-import {
-  encodeTag,
-  findParameterSets,
-  FLV_HEADER,
-  pictureConfiguration,
-  splitUnits,
-} from '@juncta/core/relay/flv';
-import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
+import { encodePiece, PIECE_FRAME_BYTES, type Piece } from '@juncta/core/media/packets';
+import { tagOf, SAMPLE_RATE_HZ } from '@juncta/core/programme';
+import { encodeTag, FLV_HEADER, pictureConfiguration } from '@juncta/core/media/flv';
+import { findParameterSets, splitUnits } from '@juncta/core/media/h264';
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import {

@@ -1,18 +1,17 @@
-import { ResyncReader, type Piece } from '@juncta/core/relay';
+import { ResyncReader, type Piece } from '@juncta/core/media/packets';
 import {
   encodeTag,
-  findParameterSets,
   FLV_HEADER,
   isConfiguration,
   picture,
   pictureConfiguration,
-  splitUnits,
   TAG,
   TAG_FORMAT,
   unwrapTime,
-} from '@juncta/core/relay/flv';
-import { OPUS_PACKET_SAMPLES, OPUS_SILENCE, OpusPages } from '@juncta/core/relay/sound';
-import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/stage';
+} from '@juncta/core/media/flv';
+import { findParameterSets, splitUnits } from '@juncta/core/media/h264';
+import { OPUS_PACKET_SAMPLES, OPUS_SILENCE, OpusPages } from '@juncta/core/media/audio';
+import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/programme';
 import { createReadStream } from 'node:fs';
 import path from 'node:path';
 import type { Writable } from 'node:stream';

@@ -1,4 +1,4 @@
-import type { Lane } from '@juncta/core/relay';
+import type { Lane } from '@juncta/core/uplink';
 
 /**
  * The files of a session's folder: `live-2.jpc` holds the packets that came on the live lane in the second life of the

@@ -1,6 +1,6 @@
-import { encodePiece, tagOf } from '@juncta/core/relay';
-import type { Piece, ProgrammeFormat, Spliced } from '@juncta/core/relay';
-import { decodeFile, TAG } from '@juncta/core/relay/flv';
+import { encodePiece, type Piece } from '@juncta/core/media/packets';
+import { tagOf, type ProgrammeFormat, type Spliced } from '@juncta/core/programme';
+import { decodeFile, TAG } from '@juncta/core/media/flv';
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -1,6 +1,13 @@
-import { headerTags, msOfSamples, type Lane, type Piece } from '@juncta/core/relay';
-import type { ProgrammeFormat, ProgrammeTag, Spliced } from '@juncta/core/relay';
-import { SAMPLE_RATE_HZ } from '@juncta/core/stage';
+import { type Piece } from '@juncta/core/media/packets';
+import {
+  headerTags,
+  msOfSamples,
+  type ProgrammeFormat,
+  type ProgrammeTag,
+  type Spliced,
+  SAMPLE_RATE_HZ,
+} from '@juncta/core/programme';
+import { type Lane } from '@juncta/core/uplink';
 import { statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';

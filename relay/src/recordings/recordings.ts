@@ -1,4 +1,4 @@
-import type { Recording, RecordingKind } from '@juncta/contract/relay';
+import type { Recording, RecordingKind } from '@juncta/contract/recordings';
 import { existsSync, rmSync, statSync } from 'node:fs';
 import { readdir, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';

@@ -1,4 +1,4 @@
-import { PIECE_FORMAT, ResyncReader, type Piece, type ReadItem } from '@juncta/core/relay';
+import { PIECE_FORMAT, ResyncReader, type Piece, type ReadItem } from '@juncta/core/media/packets';
 import { createReadStream } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import path from 'node:path';

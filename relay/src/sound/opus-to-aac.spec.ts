@@ -1,4 +1,4 @@
-import { AAC_FRAME_SAMPLES, decodeAdts } from '@juncta/core/relay/sound';
+import { AAC_FRAME_SAMPLES, decodeAdts } from '@juncta/core/media/audio';
 import { execFileSync } from 'node:child_process';
 import pino from 'pino';
 import { makeSilence, OpusToAac } from './opus-to-aac';

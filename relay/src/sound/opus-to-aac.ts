@@ -4,7 +4,7 @@ import {
   OPUS_PACKET_SAMPLES,
   OPUS_SILENCE,
   OpusPages,
-} from '@juncta/core/relay/sound';
+} from '@juncta/core/media/audio';
 import { type ChildProcessByStdio, spawn } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import type { Logger } from 'pino';

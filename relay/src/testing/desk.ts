@@ -1,5 +1,6 @@
-import type { PieceAnswer } from '@juncta/contract/relay';
-import type { Lane, Piece } from '@juncta/core/relay';
+import type { PieceAnswer } from '@juncta/contract/uplink';
+import type { Piece } from '@juncta/core/media/packets';
+import type { Lane } from '@juncta/core/uplink';
 import { createHmac, randomUUID } from 'node:crypto';
 import WebSocket from 'ws';
 import { bytesOf } from './media';

@@ -1,13 +1,7 @@
-import { encodePiece, type Piece } from '@juncta/core/relay';
-import {
-  decodeFile,
-  isConfiguration,
-  isKeyPicture,
-  readConfigurationRecord,
-  splitLengths,
-  TAG,
-} from '@juncta/core/relay/flv';
-import { OPUS_PACKET_SAMPLES } from '@juncta/core/relay/sound';
+import { encodePiece, type Piece } from '@juncta/core/media/packets';
+import { decodeFile, isConfiguration, isKeyPicture, TAG } from '@juncta/core/media/flv';
+import { readConfigurationRecord, splitLengths } from '@juncta/core/media/h264';
+import { OPUS_PACKET_SAMPLES } from '@juncta/core/media/audio';
 import { execFileSync } from 'node:child_process';
 
 /** What a desk would send, made by ffmpeg: a moving picture and a tone, really encoded. */

@@ -1,4 +1,4 @@
-import { parseRtmpAddress } from '@juncta/core/relay/rtmp';
+import { parseRtmpAddress } from '@juncta/core/media/rtmp';
 import { RtmpConnection } from '../feeds/rtmp-connection';
 
 /**

@@ -1,4 +1,4 @@
-import type { Piece } from '@juncta/core/relay';
+import type { Piece } from '@juncta/core/media/packets';
 import { indexSession, readSession } from '../recordings/session-reader';
 
 /** All packets of a session's folder, in order and each once. */

@@ -13,7 +13,7 @@ import {
   type Practice,
 } from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { startFeed } from '@juncta/contract/relay';
+import { startFeed } from '@juncta/contract/feeds';
 import { withShowAtPlace } from '../testing/show-at-place';
 import { until } from '../testing/until';
 import { Keeping } from './keeping';

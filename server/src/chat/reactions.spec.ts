@@ -1,5 +1,5 @@
 import { readChat, readChatFigures } from '@juncta/contract/chat';
-import { startFeed } from '@juncta/contract/relay';
+import { startFeed } from '@juncta/contract/feeds';
 import { withShowAtPlace } from '../testing/show-at-place';
 import { until } from '../testing/until';
 

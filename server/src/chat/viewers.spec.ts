@@ -8,7 +8,7 @@ import {
   type ChatAct,
   type ChatMessage,
 } from '@juncta/contract/chat';
-import { startFeed } from '@juncta/contract/relay';
+import { startFeed } from '@juncta/contract/feeds';
 import { createShow } from '@juncta/contract/shows';
 import { sendTo } from '../testing/destination';
 import { showText } from '../testing/house';

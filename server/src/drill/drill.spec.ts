@@ -1,6 +1,6 @@
 import { addDestination, setShowDestinations } from '@juncta/contract/destinations';
 import { causeFault, endDrill, readDrill, runScript, startDrill } from '@juncta/contract/drill';
-import { startFeed } from '@juncta/contract/relay';
+import { startFeed } from '@juncta/contract/feeds';
 import { createShow } from '@juncta/contract/shows';
 import { FakeRelay } from '../testing/fake-relay';
 import { openHouse, showText, type House } from '../testing/house';

@@ -1,4 +1,4 @@
-import { FEED_STATES } from '@juncta/core/relay';
+import { FEED_STATES } from '@juncta/core/feeds';
 import type { Express } from 'express';
 import { timingSafeEqual } from 'node:crypto';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';

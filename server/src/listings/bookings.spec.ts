@@ -15,7 +15,7 @@ import {
   type Listing,
 } from '@juncta/contract/listings';
 import { readPlannedListings } from '@juncta/contract/readiness';
-import { readRelay } from '@juncta/contract/relay';
+import { readProgramme } from '@juncta/contract/programme';
 import { createShow, listShows, makeNextShow, saveSharedSettings, saveShow } from '@juncta/contract/shows';
 import { addAccount, addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
@@ -64,7 +64,7 @@ describe('bookings', () => {
       })
     ).outcomes[0]!;
   const listing = async (): Promise<Listing> =>
-    (await house.as.host.get(readRelay, { params: params() })).listings[0]!;
+    (await house.as.host.get(readProgramme, { params: params() })).listings[0]!;
   const set = (body: object) =>
     house.as.producer.ask(saveListing, { params: { showId, destinationId }, body });
   const move = async (days: number) => {
@@ -386,7 +386,7 @@ describe('bookings', () => {
     expect((await next()).show)
       .withContext('asked twice')
       .toEqual(show);
-    const { listings } = await house.as.host.get(readRelay, { params: { showId: id } });
+    const { listings } = await house.as.host.get(readProgramme, { params: { showId: id } });
     expect(listings[0]).toEqual(
       jasmine.objectContaining({
         title: 'Rye, live',

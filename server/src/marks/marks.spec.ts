@@ -1,12 +1,13 @@
 import { putMark, removeMark } from '@juncta/contract/marks';
-import { readRelay } from '@juncta/contract/relay';
+import { readProgramme } from '@juncta/contract/programme';
 import { withShowAtPlace } from '../testing/show-at-place';
 import { until } from '../testing/until';
 
 describe('a marked moment', () => {
   const at = withShowAtPlace({ started: true });
   const params = (markId: string) => ({ showId: at.showId, markId });
-  const marks = async () => (await at.house.as.host.get(readRelay, { params: { showId: at.showId } })).marks;
+  const marks = async () =>
+    (await at.house.as.host.get(readProgramme, { params: { showId: at.showId } })).marks;
   const put = (markId: string, words = '') =>
     at.house.as.moderator.get(putMark, { params: params(markId), body: { words } });
 
@@ -16,7 +17,7 @@ describe('a marked moment', () => {
     await until('the show runs', async () => (await put(one).catch(() => null)) !== null);
     at.relay.change(at.showId, { showTimeMs: 90_000 });
     await until('time goes on', async () => {
-      const { programme } = await at.house.as.host.get(readRelay, { params: { showId: at.showId } });
+      const { programme } = await at.house.as.host.get(readProgramme, { params: { showId: at.showId } });
       return programme?.showTimeMs === 90_000;
     });
     await put(one, 'The mill by the weir');
@@ -34,7 +35,7 @@ describe('a marked moment', () => {
     at.relay.change(at.showId, { showTimeMs: null });
     const asked = { params: params(crypto.randomUUID()), body: { words: '' } };
     await until('that is known', async () => {
-      const { programme } = await at.house.as.host.get(readRelay, { params: { showId: at.showId } });
+      const { programme } = await at.house.as.host.get(readProgramme, { params: { showId: at.showId } });
       return programme?.showTimeMs === null;
     });
     expect((await at.house.as.moderator.refused(putMark, asked)).code).toBe('not_ready');

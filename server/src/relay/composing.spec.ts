@@ -1,4 +1,5 @@
-import { compose, TICKET_LIFE_MS, Ticket } from '@juncta/contract/relay';
+import { compose } from '@juncta/contract/programme';
+import { TICKET_LIFE_MS, Ticket } from '@juncta/contract/uplink';
 import { createShow } from '@juncta/contract/shows';
 import { changePassword, removeMember, signIn, signOut } from '@juncta/contract/team';
 import { eventsAfter, lastSeq } from '../events/store';

@@ -1,4 +1,4 @@
-import type { Composing } from '@juncta/contract/relay';
+import type { Composing } from '@juncta/contract/programme';
 import type { Clock } from '@juncta/core/clock';
 import { rolesWith } from '@juncta/core/team';
 import { and, eq, exists, gt, inArray, isNotNull, isNull, not, sql } from 'drizzle-orm';

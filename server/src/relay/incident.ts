@@ -1,4 +1,4 @@
-import { readIncident, type Incident } from '@juncta/contract/relay';
+import { readIncident, type Incident } from '@juncta/contract/programme';
 import type { Router } from 'express';
 import type { App } from '../app';
 import { notFound } from '../http/errors';

@@ -1,4 +1,4 @@
-import { putBackShow } from '@juncta/contract/relay';
+import { putBackShow } from '@juncta/contract/programme';
 import { canBePutBack } from '@juncta/core/shows';
 import type { Router } from 'express';
 import type { App } from '../app';

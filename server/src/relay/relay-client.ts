@@ -1,13 +1,12 @@
-import type { DrillFaultWish, DrillWish } from '@juncta/contract/drill';
+import { type DrillFaultWish, type DrillWish, DrillAnswer } from '@juncta/contract/drill';
+import { type RecordingKind } from '@juncta/contract/recordings';
 import {
-  DrillAnswer,
   LineTestReport,
   ProgrammeReport,
   RelayReport,
   RoundTrips,
   type FeedWish,
   type LineTestWish,
-  type RecordingKind,
 } from '@juncta/contract/relay';
 import type { Logger } from 'pino';
 import { Refusal } from '../http/errors';

@@ -1,5 +1,5 @@
 import type { ProgrammeReport, RelayReport } from '@juncta/contract/relay';
-import { isUnderWay } from '@juncta/core/relay';
+import { isUnderWay } from '@juncta/core/feeds';
 import type { Logger } from 'pino';
 import type { App } from '../app';
 import type { Config } from '../config';

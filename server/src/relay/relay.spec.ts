@@ -1,16 +1,14 @@
 import { addDestination, removeDestination, setShowDestinations } from '@juncta/contract/destinations';
+import { readFeedHistory, startFeed, stopFeed } from '@juncta/contract/feeds';
 import {
-  readFeedHistory,
   readIncident,
   setDelay,
   compose,
   coverProgramme,
   endShow,
   putBackShow,
-  readRelay,
-  startFeed,
-  stopFeed,
-} from '@juncta/contract/relay';
+  readProgramme,
+} from '@juncta/contract/programme';
 import { createShow, listShows } from '@juncta/contract/shows';
 import { eq } from 'drizzle-orm';
 import { createHmac } from 'node:crypto';
@@ -124,7 +122,7 @@ describe('the relay’s link', () => {
     );
     expect((await take('producer', second, true)).status).toBe(200);
     expect(relay.heard).toContain('PUT lease {"epoch":2,"isRevoked":false}');
-    const view = await house.as.moderator.get(readRelay, { params: { showId } });
+    const view = await house.as.moderator.get(readProgramme, { params: { showId } });
     expect(view.composing).toEqual(jasmine.objectContaining({ deskId: second, memberName: 'The producer' }));
   });
 
@@ -189,7 +187,7 @@ describe('the relay’s link', () => {
     const history = await house.as.host.refused(putBackShow, { params: { showId } });
     expect(history.sentence).toContain('more than a day ago');
     await setProgrammeTimes(house.server.app.db, showId, { startedAt: null, endedAt: null });
-    const { listings } = await house.as.host.get(readRelay, { params: { showId } });
+    const { listings } = await house.as.host.get(readProgramme, { params: { showId } });
     expect(listings.map(({ state, pageUrl }) => [state, pageUrl])).toEqual([['draft', null]]);
     // On its day it starts like any other.
     await house.as.host.get(startFeed, { params: params() });
@@ -236,7 +234,9 @@ describe('the relay’s link', () => {
     const delayed = await house.as.host.get(setDelay, { params: { showId }, body: { delayS: 20 } });
     expect(delayed.delayS).toBe(20);
     expect(relay.heard).toContain('PUT delay {"delayMs":20000}');
-    expect((await house.as.moderator.get(readRelay, { params: { showId } })).programme?.delayMs).toBe(20_000);
+    expect((await house.as.moderator.get(readProgramme, { params: { showId } })).programme?.delayMs).toBe(
+      20_000,
+    );
     const bad = await house.as.host.refused(setDelay, { params: { showId }, body: { delayS: 61 } });
     expect(bad.code).toBe('bad_input');
     // A relay that has forgotten it is told again by whoever composes.
@@ -292,7 +292,7 @@ describe('the relay’s link', () => {
     const refusal = await house.as.host.refused(startFeed, { params: params() });
     expect([refusal.code, refusal.retryAfterS]).toEqual(['relay_away', 3]);
     expect((await shown()).startedAtMs).toBeNull();
-    expect((await house.as.host.get(readRelay, { params: { showId } })).programme).toBeNull();
+    expect((await house.as.host.get(readProgramme, { params: { showId } })).programme).toBeNull();
   });
 
   it('tells a relay that was started anew what goes on, and does not revive what was over', async () => {
@@ -325,7 +325,7 @@ describe('the relay’s link', () => {
 
   it('keeps what the relay reports by itself, and tells everybody', async () => {
     const { db } = house.server.app;
-    const { seq } = await house.as.host.get(readRelay, { params: { showId } });
+    const { seq } = await house.as.host.get(readProgramme, { params: { showId } });
     // Those of this show: what other shows leave behind is told meanwhile too.
     const told = async () =>
       (await eventsAfter(db, 'relay', seq)).flatMap((event) =>
@@ -348,7 +348,8 @@ describe('the relay’s link', () => {
     relay.change(showId, { state: 'source' });
     await until(
       'it is kept',
-      async () => (await house.as.host.get(readRelay, { params: { showId } })).programme?.state === 'source',
+      async () =>
+        (await house.as.host.get(readProgramme, { params: { showId } })).programme?.state === 'source',
     );
     // What a guest's sign says is made of this.
     const { listening } = link as unknown as { listening: { changed(showId: string): void } };

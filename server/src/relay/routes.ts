@@ -1,18 +1,8 @@
-import {
-  compose,
-  coverProgramme,
-  endShow,
-  publishFeed,
-  readFeedHistory,
-  readRelay,
-  RECORDING_KINDS,
-  setDelay,
-  startFeed,
-  stopFeed,
-  TICKET_LIFE_MS,
-  type ProgrammeReport,
-  type RecordingKind,
-} from '@juncta/contract/relay';
+import { publishFeed, readFeedHistory, startFeed, stopFeed } from '@juncta/contract/feeds';
+import { compose, coverProgramme, endShow, readProgramme, setDelay } from '@juncta/contract/programme';
+import { RECORDING_KINDS, type RecordingKind } from '@juncta/contract/recordings';
+import { type ProgrammeReport } from '@juncta/contract/relay';
+import { TICKET_LIFE_MS } from '@juncta/contract/uplink';
 import { Id } from '@juncta/contract/http';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
@@ -43,7 +33,7 @@ export function mountRelay(router: Router, app: App): void {
     return app.relay;
   };
 
-  mount(router, app, readRelay, async ({ params: { showId } }) => {
+  mount(router, app, readProgramme, async ({ params: { showId } }) => {
     // Asked for itself, since the relay reports by itself only what goes on; away, its last word is kept.
     const programme = await app.relay?.client.report(showId).catch(() => null);
     return app.db.transaction(

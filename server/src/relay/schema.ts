@@ -1,5 +1,5 @@
 import type { FeedReport, ProgrammeReport } from '@juncta/contract/relay';
-import { FEED_STATES } from '@juncta/core/relay';
+import { FEED_STATES } from '@juncta/core/feeds';
 import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { destination } from '../destinations/schema';

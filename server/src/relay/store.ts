@@ -1,5 +1,6 @@
-import type { FeedEventNoted, FeedSample, ProgrammeReport } from '@juncta/contract/relay';
-import { isUnderWay } from '@juncta/core/relay';
+import type { FeedEventNoted, FeedSample } from '@juncta/contract/feeds';
+import type { ProgrammeReport } from '@juncta/contract/relay';
+import { isUnderWay } from '@juncta/core/feeds';
 import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { feed, feedEvent, feedSample, programme, run } from './schema';

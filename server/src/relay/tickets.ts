@@ -1,4 +1,4 @@
-import type { Ticket } from '@juncta/contract/relay';
+import type { Ticket } from '@juncta/contract/uplink';
 import { createHmac } from 'node:crypto';
 
 /** A ticket as it travels: what it says, and the signature that the relay checks. */

@@ -1,5 +1,5 @@
 import { closeChat } from '@juncta/contract/chat';
-import { startFeed } from '@juncta/contract/relay';
+import { startFeed } from '@juncta/contract/feeds';
 import { createShow } from '@juncta/contract/shows';
 import { addHarbour, sendTo } from './destination';
 import { FakeEventPlace } from './fake-event-place';

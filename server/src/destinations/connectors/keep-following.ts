@@ -1,4 +1,4 @@
-import { backoff } from '@juncta/core/relay';
+import { backoff } from '@juncta/core/feeds';
 import { PlaceAway, PlaceRefused } from '../ask-place';
 import type { ChatListener } from './connector';
 

@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { readChatFigures, type ChatFigures as Figures } from '@juncta/contract/chat';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import type { Chart } from 'chart.js';
 import { Api } from '../api/api';

@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { ON_PROGRAMME_SECONDS, type ChatAct } from '@juncta/contract/chat';
 import { REACTION_KINDS } from '@juncta/core/chat';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';

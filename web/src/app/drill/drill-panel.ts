@@ -31,7 +31,7 @@ import {
   usualSeconds,
   type FaultKind,
 } from '@juncta/core/drill';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { catchError, EMPTY, exhaustMap, map, timer, type Observable } from 'rxjs';
 import { Api } from '../api/api';

@@ -1,4 +1,4 @@
-import type { FeedState } from '@juncta/core/relay';
+import type { FeedState } from '@juncta/core/feeds';
 
 /** Texts of this part, marked for Angular's own translation. */
 export const feedStateNames: Record<FeedState, string> = {

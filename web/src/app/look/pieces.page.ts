@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
-import { FEED_STATES } from '@juncta/core/relay';
+import { FEED_STATES } from '@juncta/core/feeds';
 import { PHASES } from '@juncta/core/shows';
 import { phaseNames } from '../shows/shows.texts';
 import { ArmedKey } from './armed-key';

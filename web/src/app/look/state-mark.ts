@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { FeedState } from '@juncta/core/relay';
+import type { FeedState } from '@juncta/core/feeds';
 import type { Phase } from '@juncta/core/shows';
 import type { LISTING_STATES } from '@juncta/contract/listings';
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { MARK_WORDS_MAX, putMark, removeMark, type Mark } from '@juncta/contract/marks';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { confirms } from '../keyboard/confirms';
 import type { Observable } from 'rxjs';

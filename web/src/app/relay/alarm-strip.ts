@@ -9,8 +9,8 @@ import {
   type OnDestroy,
 } from '@angular/core';
 import { Title } from '@angular/platform-browser';
-import { alarmsOf, isUnderWay, type Alarm } from '@juncta/core/relay';
-import { formatShowTime } from '@juncta/core/stage';
+import { alarmsOf, isUnderWay, type Alarm } from '@juncta/core/feeds';
+import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
 import { Tile } from '../look/tile';

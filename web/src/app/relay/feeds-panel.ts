@@ -14,11 +14,13 @@ import {
 } from '@angular/core';
 import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { readIncident, setDelay, type FeedReport, type ProgrammeReport } from '@juncta/contract/relay';
-import { feedDeadline, forecastDisk, isUnderWay } from '@juncta/core/relay';
+import { readIncident, setDelay } from '@juncta/contract/programme';
+import { type FeedReport, type ProgrammeReport } from '@juncta/contract/relay';
+import { feedDeadline, isUnderWay } from '@juncta/core/feeds';
+import { forecastDisk } from '@juncta/core/recordings';
 import type { Show } from '@juncta/contract/shows';
 import { offPlanMs } from '@juncta/core/shows';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';

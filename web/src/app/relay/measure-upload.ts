@@ -1,4 +1,4 @@
-import type { PieceAnswer } from '@juncta/contract/relay';
+import type { PieceAnswer } from '@juncta/contract/uplink';
 
 const MEASURED_MS = 4000;
 /** The line needs a moment before it is as fast as it gets. */

@@ -9,7 +9,7 @@ import {
   signal,
 } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { putBackShow } from '@juncta/contract/relay';
+import { putBackShow } from '@juncta/contract/programme';
 import type { Show } from '@juncta/contract/shows';
 import { canBePutBack } from '@juncta/core/shows';
 import { Store } from '@ngrx/store';

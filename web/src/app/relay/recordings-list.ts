@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import type { Recording } from '@juncta/contract/relay';
-import { formatShowTime } from '@juncta/core/stage';
+import type { Recording } from '@juncta/contract/recordings';
+import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { Key } from '../look/key';
 import { relayFeature } from './relay.feature';

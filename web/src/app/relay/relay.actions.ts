@@ -1,7 +1,8 @@
 import type { ErrorBody } from '@juncta/contract/errors';
 import type { Listing } from '@juncta/contract/listings';
 import type { Mark } from '@juncta/contract/marks';
-import type { Composing, ProgrammeReport, RelayView } from '@juncta/contract/relay';
+import type { Composing, ProgrammeView } from '@juncta/contract/programme';
+import type { ProgrammeReport } from '@juncta/contract/relay';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 
 export const RelayActions = createActionGroup({
@@ -9,7 +10,7 @@ export const RelayActions = createActionGroup({
   events: {
     /** Somebody looks at this show's programme and feeds. */
     opened: props<{ showId: string }>(),
-    known: props<{ showId: string; view: RelayView }>(),
+    known: props<{ showId: string; view: ProgrammeView }>(),
     failed: props<{ error: ErrorBody }>(),
     programmeChanged: props<{ programme: ProgrammeReport }>(),
     figures: props<{ programmes: readonly ProgrammeReport[] }>(),

@@ -1,14 +1,8 @@
 import { inject } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
-import {
-  coverProgramme,
-  endShow,
-  publishFeed,
-  readRelay,
-  startFeed,
-  stopFeed,
-  type ProgrammeReport,
-} from '@juncta/contract/relay';
+import { publishFeed, startFeed, stopFeed } from '@juncta/contract/feeds';
+import { coverProgramme, endShow, readProgramme } from '@juncta/contract/programme';
+import { type ProgrammeReport } from '@juncta/contract/relay';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import {
@@ -36,7 +30,7 @@ export const readEffect = createEffect(
       map(([, showId]) => showId),
       filter((showId) => showId !== null),
       switchMap((showId) =>
-        api.call(readRelay, { params: { showId } }).pipe(
+        api.call(readProgramme, { params: { showId } }).pipe(
           map((view) => RelayActions.known({ showId, view })),
           catchError((error: ErrorBody) => of(RelayActions.failed({ error }))),
         ),

@@ -3,7 +3,9 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { FeedReport, ProgrammeReport, Recording, RelayView } from '@juncta/contract/relay';
+import type { ProgrammeView } from '@juncta/contract/programme';
+import type { Recording } from '@juncta/contract/recordings';
+import type { FeedReport, ProgrammeReport } from '@juncta/contract/relay';
 import type { Show } from '@juncta/contract/shows';
 import type { Role } from '@juncta/core/team';
 import { provideStore, Store } from '@ngrx/store';
@@ -48,7 +50,7 @@ const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({
   recordings: [],
   ...change,
 });
-const view = (change: Partial<RelayView> = {}): RelayView => ({
+const view = (change: Partial<ProgrammeView> = {}): ProgrammeView => ({
   programme: programme(),
   destinations: [destination],
   listings: [draftListing()],
@@ -107,7 +109,7 @@ describe('the board of feeds', () => {
   let element: HTMLElement;
   let store: Store;
 
-  function setUp(role: Role, given: RelayView, change: Partial<Show> = {}, covered = false): void {
+  function setUp(role: Role, given: ProgrammeView, change: Partial<Show> = {}, covered = false): void {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -390,7 +392,7 @@ describe('the page of destinations', () => {
 
 describe('what needs a person', () => {
   async function strip(
-    change: Partial<RelayView>,
+    change: Partial<ProgrammeView>,
     silentSinceMs: number | null = null,
   ): Promise<HTMLElement> {
     TestBed.configureTestingModule({

@@ -1,4 +1,5 @@
-import type { FeedReport, Recording } from '@juncta/contract/relay';
+import type { Recording } from '@juncta/contract/recordings';
+import type { FeedReport } from '@juncta/contract/relay';
 
 /** Texts of this part, marked for Angular's own translation. */
 /** What a state means, where no reason says more. */

@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { readFigures, type ListingFigures } from '@juncta/contract/listings';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { Tile } from '../look/tile';

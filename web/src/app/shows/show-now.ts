@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Show } from '@juncta/contract/shows';
 import { phaseAt } from '@juncta/core/shows';
-import { formatShowTime } from '@juncta/core/stage';
+import { formatShowTime } from '@juncta/core/programme';
 import { PageClock } from '../clock/page-clock';
 import { StateMark, type MarkedState } from '../look/state-mark';
 import { TimeFigure } from '../look/time-figure';

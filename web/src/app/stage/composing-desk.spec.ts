@@ -4,7 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore, Store } from '@ngrx/store';
 import { relayFeature } from '../relay/relay.feature';
-import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/relay';
+import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
 import type { UplinkMessage, UplinkReport } from '../relay/uplink/messages';
 import type { Show } from '@juncta/contract/shows';
 import { ShowsActions } from '../shows/shows.actions';

@@ -1,7 +1,8 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { compose, TICKET_RENEWED_EVERY_MS } from '@juncta/contract/relay';
-import { adviseRate, type RateLimit } from '@juncta/core/relay';
+import { compose } from '@juncta/contract/programme';
+import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
+import { adviseRate, type RateLimit } from '@juncta/core/uplink';
 import { MOST_ON_STAGE, silentSince, type Layout } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';

@@ -1,5 +1,4 @@
-import type { Layout } from '@juncta/core/stage';
-import { LAYOUTS } from '@juncta/core/stage';
+import { type Layout, LAYOUTS } from '@juncta/core/stage';
 
 /** How this browser's desk was set for a show: what a reload comes back to. No live objects. */
 export interface StageMemory {

@@ -1,4 +1,5 @@
-import { Outbox, type Piece } from '@juncta/core/relay';
+import { type Piece } from '@juncta/core/media/packets';
+import { Outbox } from '@juncta/core/uplink';
 import { BacklogLane } from './backlog-lane';
 import type { PieceShelf } from './piece-shelf';
 import type { PieceSocket } from './piece-socket';

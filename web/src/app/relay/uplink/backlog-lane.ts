@@ -1,4 +1,5 @@
-import { encodePiece, type Outbox } from '@juncta/core/relay';
+import { encodePiece } from '@juncta/core/media/packets';
+import { type Outbox } from '@juncta/core/uplink';
 import type { PieceShelf } from './piece-shelf';
 import type { PieceSocket, SocketEvents } from './piece-socket';
 

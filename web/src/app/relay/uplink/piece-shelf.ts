@@ -1,4 +1,4 @@
-import { decodePieces, type Piece } from '@juncta/core/relay';
+import { decodePieces, type Piece } from '@juncta/core/media/packets';
 
 /** A segment is closed when it is this large: small enough to be forgotten soon, large enough to be few. */
 const SEGMENT_BYTES = 2 * 1024 * 1024;

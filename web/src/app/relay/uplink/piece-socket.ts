@@ -1,5 +1,5 @@
-import { UnderWay, type Lane } from '@juncta/core/relay';
-import type { Hello, PieceAnswer } from '@juncta/contract/relay';
+import { UnderWay, type Lane } from '@juncta/core/uplink';
+import type { Hello, PieceAnswer } from '@juncta/contract/uplink';
 
 type Refusal = Extract<PieceAnswer, { type: 'refused' }>;
 

@@ -1,5 +1,5 @@
-import type { Hello, PieceAnswer } from '@juncta/contract/relay';
-import { decodePieces, type Piece } from '@juncta/core/relay';
+import type { Hello, PieceAnswer } from '@juncta/contract/uplink';
+import { decodePieces, type Piece } from '@juncta/core/media/packets';
 
 /** The relay's end of a line that a desk has opened. */
 export class FakeLine {

@@ -1,13 +1,6 @@
-import {
-  backlogRoom,
-  backoff,
-  encodePiece,
-  followedFrom,
-  followUplink,
-  Outbox,
-  type FollowedRate,
-  type Piece,
-} from '@juncta/core/relay';
+import { backoff } from '@juncta/core/feeds';
+import { encodePiece, type Piece } from '@juncta/core/media/packets';
+import { backlogRoom, followedFrom, followUplink, Outbox, type FollowedRate } from '@juncta/core/uplink';
 import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../../stage/messages';
 import { BacklogLane, type BacklogWays } from './backlog-lane';

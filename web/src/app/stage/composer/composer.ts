@@ -1,15 +1,12 @@
 import {
-  FramePace,
   FRAME_RATE_HZ,
   frameToUs,
-  FULL_PACE,
-  judgeWindow,
   KEYFRAME_INTERVAL_S,
-  limit,
   SAMPLE_RATE_HZ,
   SAMPLES_PER_FRAME,
   samplesToUs,
-} from '@juncta/core/stage';
+} from '@juncta/core/programme';
+import { FramePace, FULL_PACE, judgeWindow, limit } from '@juncta/core/stage';
 import type { ComposerMessage, ComposerReport, PacketMessage, UplinkWish } from '../messages';
 import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES, pictureConfig } from './encoders';
 import { ReturnFeed } from './return-feed';

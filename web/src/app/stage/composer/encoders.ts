@@ -1,4 +1,5 @@
-import { FRAME_RATE_HZ, PROGRAMME, SAMPLE_RATE_HZ, samplesToUs } from '@juncta/core/stage';
+import { FRAME_RATE_HZ, SAMPLE_RATE_HZ, samplesToUs } from '@juncta/core/programme';
+import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../messages';
 
 /**

@@ -1,4 +1,5 @@
-import { limit, SAMPLE_RATE_HZ, frameToUs } from '@juncta/core/stage';
+import { SAMPLE_RATE_HZ, frameToUs } from '@juncta/core/programme';
+import { limit } from '@juncta/core/stage';
 
 /** The programme on its way back into the room: what guests see and hear of it. */
 export class ReturnFeed {

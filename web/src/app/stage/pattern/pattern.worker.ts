@@ -1,14 +1,5 @@
-import {
-  codeOf,
-  flashesAt,
-  formatShowTime,
-  FRAME_RATE_HZ,
-  PATTERN,
-  patternColour,
-  patternParts,
-  patternSound,
-  SAMPLES_PER_FRAME,
-} from '@juncta/core/stage';
+import { formatShowTime, FRAME_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/programme';
+import { codeOf, flashesAt, PATTERN, patternColour, patternParts, patternSound } from '@juncta/core/stage';
 import { MEASURE_CHANNEL, type PatternMessage, type SourceMessage } from '../messages';
 
 /**

@@ -1,0 +1,2 @@
+export * from './incident';
+export * from './programme';

@@ -1,0 +1,5 @@
+export * from './alarms';
+export * from './feed-machine';
+export * from './feed-outlook';
+export * from './feed-queue';
+export * from './reconnect-policy';

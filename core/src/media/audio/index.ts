@@ -1,0 +1,3 @@
+export * from './adts';
+export * from '../../programme/silence-detector';
+export * from './ogg';

@@ -1,0 +1,5 @@
+export * from './delay-line';
+export * from './programme-clock';
+export * from './programme-tags';
+export * from './silence-detector';
+export * from './splicer';

@@ -1,0 +1,72 @@
+import { picture, pictureConfiguration, sound, soundConfiguration, TAG, type FlvTag } from '../media/flv/flv';
+import type { ParameterSets } from '../media/h264/h264';
+import { encodeAmf } from '../media/rtmp/amf0';
+import type { Spliced } from './splicer';
+import { SAMPLE_RATE_HZ } from './programme-clock';
+
+/** What stays the same for a whole show: one size, one profile, one sound. Settled when its first picture comes. */
+export interface ProgrammeFormat {
+  readonly width: number;
+  readonly height: number;
+  readonly sets: ParameterSets;
+  /** AudioSpecificConfig of the sound. */
+  readonly soundConfig: Uint8Array;
+  readonly pictureKbps: number;
+  readonly soundKbps: number;
+}
+
+/** A tag of the spliced programme. Its time is unbroken: it does not wrap. */
+export interface ProgrammeTag extends FlvTag {
+  /** A group of pictures begins here. */
+  readonly key: boolean;
+}
+
+/** Place on the timeline, in samples, to ms as tags carry it. */
+export const msOfSamples = (at: number): number => Math.round((at * 1000) / SAMPLE_RATE_HZ);
+
+export function tagOf(spliced: Spliced): ProgrammeTag {
+  const timeMs = msOfSamples(spliced.at);
+  return spliced.track === 'picture'
+    ? { ...picture(spliced.units, spliced.key, timeMs), key: spliced.key }
+    : { ...sound(spliced.frame, timeMs), key: false };
+}
+
+/** What every receiver has to have before the first group: description, picture and sound configuration. */
+export function headerTags(format: ProgrammeFormat, timeMs: number): FlvTag[] {
+  const description = {
+    width: format.width,
+    height: format.height,
+    framerate: 30,
+    videocodecid: 7,
+    videodatarate: format.pictureKbps,
+    audiocodecid: 10,
+    audiodatarate: format.soundKbps,
+    audiosamplerate: SAMPLE_RATE_HZ,
+    audiosamplesize: 16,
+    stereo: true,
+    encoder: 'juncta',
+  };
+  return [
+    { kind: TAG.data, timeMs, body: encodeAmf('onMetaData', description) },
+    pictureConfiguration(format.sets, timeMs),
+    soundConfiguration(format.soundConfig, timeMs),
+  ];
+}
+
+/** The last group of pictures with its sound: what a receiver that joins now is given to begin with. */
+export class LastGroup {
+  private kept: ProgrammeTag[] = [];
+
+  /** Tags since the last keyframe, in order; empty before the first. */
+  get tags(): readonly ProgrammeTag[] {
+    return this.kept;
+  }
+
+  push(tag: ProgrammeTag): void {
+    if (tag.key) this.kept = [tag];
+    else if (this.kept.length > 0 && this.kept.length < MOST_KEPT) this.kept.push(tag);
+  }
+}
+
+/** A group of 2 s has about 160 tags; one that never ends must not fill the memory. */
+const MOST_KEPT = 2000;

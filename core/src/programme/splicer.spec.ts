@@ -1,0 +1,254 @@
+import fc from 'fast-check';
+import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from './programme-clock';
+import { AAC_FRAME_SAMPLES } from '../media/audio/adts';
+import { SLATE_AFTER_MS, Splicer, type Spliced, type SplicedPicture } from './splicer';
+
+const SILENCE = Uint8Array.of(0);
+const unit = (n: number) => [Uint8Array.of(n & 0xff, (n >> 8) & 0xff)];
+const SLATE = {
+  pictures: Array.from({ length: 60 }, (_, i) => ({ key: i === 0, units: [Uint8Array.of(9, 9, i)] })),
+};
+
+/** A source on a clock of its own, and a splicer, driven in real steps of a picture each. */
+class Rig {
+  readonly out: Spliced[] = [];
+  nowMs = 5000;
+  frame = 0;
+  private soundAt: number;
+
+  constructor(
+    readonly splicer = new Splicer(SILENCE),
+    /** The source's time at its beginning, samples. */
+    private base = 7_777_777,
+    slate = true,
+  ) {
+    this.soundAt = base;
+    if (slate) splicer.useSlate(SLATE);
+  }
+
+  /** A stretch of time; `sends`: what the source sends in it. */
+  run(frames: number, sends: { picture?: boolean; sound?: boolean } = { picture: true, sound: true }): this {
+    for (let i = 0; i < frames; i++) {
+      const time = this.base + this.frame * SAMPLES_PER_FRAME;
+      if (sends.picture) {
+        this.out.push(
+          ...this.splicer.picture({ time, key: this.frame % 60 === 0, units: unit(this.frame) }, this.nowMs),
+        );
+      }
+      for (; this.soundAt < time + SAMPLES_PER_FRAME; this.soundAt += AAC_FRAME_SAMPLES) {
+        if (sends.sound) {
+          this.out.push(...this.splicer.sound({ time: this.soundAt, frame: Uint8Array.of(1) }, this.nowMs));
+        }
+      }
+      this.out.push(...this.splicer.tick(this.nowMs));
+      this.frame += 1;
+      this.nowMs += 1000 / 30;
+    }
+    return this;
+  }
+
+  /** Another desk, whose clock shows something else. */
+  otherDesk(base: number): this {
+    this.splicer.newSource();
+    this.base = base - this.frame * SAMPLES_PER_FRAME;
+    this.soundAt = base;
+    // Its first picture is a keyframe.
+    this.base += (this.frame % 60) * SAMPLES_PER_FRAME;
+    this.frame -= this.frame % 60;
+    return this;
+  }
+
+  get pictures(): SplicedPicture[] {
+    return this.out.filter((one) => one.track === 'picture');
+  }
+}
+
+/** What must hold of every timeline, whatever happened. */
+function expectUnbroken(out: readonly Spliced[], context = ''): void {
+  const sounds = out.filter(({ track }) => track === 'sound').map(({ at }) => at);
+  sounds.forEach((at, i) => {
+    if (i > 0 && at !== sounds[i - 1]! + AAC_FRAME_SAMPLES)
+      fail(`${context} sound ${i} at ${at} after ${sounds[i - 1]}`);
+  });
+  const pictures = out.filter((one) => one.track === 'picture');
+  pictures.forEach((one, i) => {
+    if (i > 0 && one.at <= pictures[i - 1]!.at) fail(`${context} picture at ${one.at} does not rise`);
+    // What a cut begins with can be decoded.
+    if ((i === 0 || pictures[i - 1]!.from !== one.from) && !one.key)
+      fail(`${context} no keyframe at the cut at ${one.at}`);
+  });
+  const ids = pictures.filter(({ from }) => from === 'source').map(({ units }) => units[0]!.join());
+  expect(new Set(ids).size).withContext(`${context} nothing twice`).toBe(ids.length);
+}
+
+describe('Splicer', () => {
+  it('gives nothing before there is a picture', () => {
+    expect(new Rig().run(100, {}).out).toEqual([]);
+    expect(new Rig().run(30, { sound: true }).out).toEqual([]);
+  });
+
+  it('begins at the first keyframe, at 0, whatever the source’s own time', () => {
+    const rig = new Rig();
+    rig.frame = 10;
+    rig.run(200);
+    expect(rig.pictures[0]).toEqual(jasmine.objectContaining({ at: 0, key: true, from: 'source' }));
+    expect(rig.pictures.length).toBeGreaterThan(140);
+    expectUnbroken(rig.out);
+  });
+
+  it('keeps the distance of picture and sound of the source to within half a frame of sound', () => {
+    const rig = new Rig().run(120);
+    const mapped = rig.splicer.sourceOffset!;
+    const first = rig.out.find((one) => one.track === 'sound' && one.from === 'source')!;
+    const nearest = Math.round((first.at - mapped - 7_777_777) / AAC_FRAME_SAMPLES) * AAC_FRAME_SAMPLES;
+    expect(Math.abs(first.at - mapped - 7_777_777 - nearest)).toBeLessThanOrEqual(AAC_FRAME_SAMPLES / 2);
+  });
+
+  it('shows the slate a second after the source stopped, in real time, and comes back at a keyframe', () => {
+    const rig = new Rig().run(120).run(90, {});
+    expect(rig.splicer.state).toBe('slate');
+    const slate = rig.pictures.filter(({ from }) => from === 'slate');
+    // From where the source stopped, not from where it was noticed.
+    expect(slate.length).toBeGreaterThanOrEqual(88);
+    expect(slate.length).toBeLessThanOrEqual(91);
+    expect(slate[0]).toEqual(jasmine.objectContaining({ key: true }));
+    rig.run(120);
+    expect(rig.splicer.state).toBe('source');
+    expectUnbroken(rig.out);
+    // As far behind as before: the clock and the timeline have gone the same way.
+    expect(Math.abs(rig.splicer.at / SAMPLE_RATE_HZ - 330 / 30)).toBeLessThan(0.2);
+  });
+
+  it('is not disturbed by a pause shorter than its patience', () => {
+    const rig = new Rig().run(60);
+    const pause = Math.floor((SLATE_AFTER_MS / 1000) * 30) - 3;
+    rig.run(pause, {});
+    expect(rig.splicer.state).toBe('source');
+    rig.splicer.gap();
+    rig.frame = 60 * Math.ceil(rig.frame / 60);
+    rig.run(60);
+    expect(rig.pictures.every(({ from }) => from === 'source')).toBeTrue();
+    expectUnbroken(rig.out);
+  });
+
+  it('leaves out what follows missing pictures until a keyframe', () => {
+    const rig = new Rig().run(70);
+    rig.splicer.gap();
+    const before = rig.pictures.length;
+    rig.run(40);
+    expect(rig.pictures.slice(before).filter(({ from }) => from === 'source')).toEqual([]);
+    rig.run(40);
+    expect(rig.pictures.at(-1)!.from).toBe('source');
+    expectUnbroken(rig.out);
+  });
+
+  it('covers at once, drops what waits, and comes back at a keyframe', () => {
+    const rig = new Rig().run(65);
+    const seen = rig.pictures.length;
+    rig.splicer.cover(true, rig.nowMs);
+    rig.run(50);
+    expect(rig.splicer.state).toBe('covered');
+    expect(rig.pictures.slice(seen).every(({ from }) => from === 'slate')).toBeTrue();
+    expect(
+      rig.out
+        .slice(-20)
+        .filter(({ track }) => track === 'sound')
+        .every(({ from }) => from === 'slate'),
+    ).toBeTrue();
+    rig.splicer.cover(false, rig.nowMs);
+    rig.run(100);
+    expect(rig.splicer.state).toBe('source');
+    expectUnbroken(rig.out);
+  });
+
+  it('stays covered over a change of desks', () => {
+    const rig = new Rig().run(65);
+    rig.splicer.cover(true, rig.nowMs);
+    rig.run(10).otherDesk(33).run(70);
+    expect(rig.splicer.state).toBe('covered');
+  });
+
+  it('goes with silence when the sound stays away, and without sound when there was none', () => {
+    const rig = new Rig().run(60).run(60, { picture: true });
+    expect(rig.splicer.state).toBe('source');
+    expect(rig.pictures.length).toBeGreaterThan(100);
+    expectUnbroken(rig.out);
+    const silent = new Rig().run(90, { picture: true });
+    expect(silent.pictures.length).toBeGreaterThan(70);
+    expectUnbroken(silent.out);
+  });
+
+  it('takes the same picture once', () => {
+    const rig = new Rig().run(61);
+    const again = { time: 7_777_777 + 60 * SAMPLES_PER_FRAME, key: true, units: unit(60) };
+    expect(rig.splicer.picture(again, rig.nowMs)).toEqual([]);
+  });
+
+  it('keeps its time without a slate, too', () => {
+    const rig = new Rig(undefined, undefined, false).run(60).run(90, {}).run(90);
+    expectUnbroken(rig.out);
+    expect(Math.abs(rig.splicer.at / SAMPLE_RATE_HZ - 240 / 30)).toBeLessThan(0.2);
+  });
+
+  it('goes on from where an earlier life came to', () => {
+    const rig = new Rig(new Splicer(SILENCE, 48_000 * 3600)).run(90);
+    expect(rig.out[0]!.at).toBeGreaterThanOrEqual(48_000 * 3600);
+    expectUnbroken(rig.out);
+  });
+
+  it('is unbroken over whatever comes', () => {
+    const stretch = fc.record({
+      frames: fc.integer({ min: 1, max: 130 }),
+      picture: fc.boolean(),
+      sound: fc.boolean(),
+      before: fc.constantFrom('nothing', 'gap', 'cover', 'uncover', 'otherDesk', 'sameDesk'),
+      base: fc.integer({ min: 0, max: 2 ** 40 }),
+    });
+    fc.assert(
+      fc.property(fc.array(stretch, { maxLength: 12 }), (stretches) => {
+        const rig = new Rig();
+        let desks = 0;
+        for (const { before, base, frames, ...sends } of stretches) {
+          if (before === 'gap') rig.splicer.gap();
+          if (before === 'cover') rig.splicer.cover(true, rig.nowMs);
+          if (before === 'uncover') rig.splicer.cover(false, rig.nowMs);
+          if (before === 'otherDesk' && desks++ === 0) rig.otherDesk(base);
+          rig.run(frames, sends);
+        }
+        const sounds = rig.out.filter(({ track }) => track === 'sound').map(({ at }) => at);
+        const pictures = rig.pictures.map(({ at }) => at);
+        return (
+          sounds.every((at, i) => i === 0 || at === sounds[i - 1]! + AAC_FRAME_SAMPLES) &&
+          pictures.every((at, i) => i === 0 || at > pictures[i - 1]!) &&
+          rig.pictures.every((one, i) => (i > 0 && rig.pictures[i - 1]!.from === one.from) || one.key)
+        );
+      }),
+      { numRuns: 150 },
+    );
+    expect().nothing();
+  });
+
+  it('does not drift over 25 hours', () => {
+    const splicer = new Splicer(SILENCE);
+    splicer.useSlate(SLATE);
+    let nowMs = 0;
+    let last = -1;
+    let sounds = 0;
+    const frames = 25 * 3600 * 30;
+    // A picture a second is enough to see where the timeline stands.
+    for (let frame = 0; frame < frames; frame += 20) {
+      for (const one of splicer.picture({ time: frame * SAMPLES_PER_FRAME, key: true, units: [] }, nowMs)) {
+        if (one.track === 'sound') sounds += 1;
+        else if (one.at <= last) throw new Error('does not rise');
+        else last = one.at;
+      }
+      nowMs += 2000 / 3;
+      for (const one of splicer.tick(nowMs)) {
+        if (one.track === 'sound') sounds += 1;
+        else last = one.at;
+      }
+    }
+    expect(Math.abs(splicer.at - 25 * 3600 * SAMPLE_RATE_HZ)).toBeLessThan(SAMPLE_RATE_HZ);
+    expect(Math.abs(sounds * AAC_FRAME_SAMPLES - splicer.at)).toBeLessThan(SAMPLE_RATE_HZ);
+  });
+});

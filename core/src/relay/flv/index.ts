@@ -1,2 +1,0 @@
-export * from './flv';
-export * from './h264';

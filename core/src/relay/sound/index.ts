@@ -1,3 +1,0 @@
-export * from './adts';
-export * from './ear';
-export * from './ogg';
