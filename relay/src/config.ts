@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 const Environment = z.object({
-  JUNCTA_RELAY_DIR: z.string('must name the folder for pieces and recordings').min(1),
+  JUNCTA_RELAY_DIR: z.string('must name the folder for packets and recordings').min(1),
   JUNCTA_RELAY_HOST: z.string().default('127.0.0.1'),
   JUNCTA_RELAY_PORT: z.coerce.number().int().min(0).max(65535).default(0),
   JUNCTA_RELAY_CONTROL_PORT: z.coerce.number().int().min(0).max(65535).default(0),
@@ -13,9 +13,9 @@ const Environment = z.object({
 });
 
 export interface RelayConfig {
-  /** Where pieces and recordings are kept. */
+  /** Where packets and recordings are kept. */
   readonly dir: string;
-  /** Where desks reach the pieces' socket. */
+  /** Where desks reach the uplink. */
   readonly host: string;
   readonly port: number;
   /** The server's door, and that of the health check: on loopback, whatever the host. */

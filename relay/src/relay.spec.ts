@@ -1,16 +1,16 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
-import type { Piece } from '@juncta/core/media/packets';
+import type { Packet } from '@juncta/core/media/packets';
 import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { storedPackets } from './testing/stored';
 import { TestDesk } from './testing/desk';
-import { makeMedia, piecesOf, slatePieces, type Media } from './testing/media';
+import { makeMedia, packetsOf, slatePackets, type Media } from './testing/media';
 import { openPlace, until, type Place } from './testing/place';
 import { longestStep, probe, rises } from './testing/probe';
 import { openRig, type InnerRig } from './testing/rig';
 
-/** From a desk's pieces to a place outside and a recording, over the network, with real media. */
+/** From a desk's packets to a place outside and a recording, over the network, with real media. */
 describe('the relay', () => {
   let place: Place;
   let rig: InnerRig;
@@ -45,8 +45,8 @@ describe('the relay', () => {
   const desk = async (session: string = randomUUID(), shown = media) => {
     const line = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
-    line.sendAll(slatePieces(shown, session, 1));
-    line.play(piecesOf(shown, session).map((piece) => ({ ...piece, number: piece.number + 60 })));
+    line.sendAll(slatePackets(shown, session, 1));
+    line.play(packetsOf(shown, session).map((packet) => ({ ...packet, number: packet.number + 60 })));
     await until('there is a programme', async () => (await rig.report()).state === 'source');
     return line;
   };
@@ -144,7 +144,7 @@ describe('the relay', () => {
     line.kill();
     await until('viewers see the slate', async () => (await rig.report()).state === 'slate', 3000);
     // It comes back where its own clock has come to; what it composed meanwhile follows on the second lane.
-    const all = piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 }));
+    const all = packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 }));
     const back = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => back.answers[0]?.type === 'welcome');
     const resumeAt = all.findIndex(
@@ -197,14 +197,14 @@ describe('the relay', () => {
   it('hears when nothing is heard any more, though pictures come', async () => {
     const session = randomUUID();
     const quietFromUs = 3_000_000;
-    const mute = (pieces: Piece[]) =>
-      pieces
+    const mute = (packets: Packet[]) =>
+      packets
         .filter(({ track, timeUs }) => track === 'picture' || timeUs < quietFromUs)
-        .map((piece, i) => ({ ...piece, number: i + 61 }));
+        .map((packet, i) => ({ ...packet, number: i + 61 }));
     const line = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
-    line.sendAll(slatePieces(media, session, 1));
-    line.play(mute(piecesOf(media, session)));
+    line.sendAll(slatePackets(media, session, 1));
+    line.play(mute(packetsOf(media, session)));
     await until('there is a programme', async () => (await rig.report()).state === 'source');
     expect((await rig.report()).silentMs)
       .withContext('before the show')
@@ -235,11 +235,11 @@ describe('the relay', () => {
     await until('the desk is welcome', () => back.answers[0]?.type === 'welcome');
     const { runId: gone, delayMs } = await second.report();
     expect([gone, delayMs]).withContext('what waited before waits now').toEqual([runId, 700]);
-    const pieces = piecesOf(media, session).slice(-60);
-    back.sendAll(pieces);
-    await until('they are on disk', () => back.acknowledged === pieces.at(-1)!.number);
+    const packets = packetsOf(media, session).slice(-60);
+    back.sendAll(packets);
+    await until('they are on disk', () => back.acknowledged === packets.at(-1)!.number);
     const stored = await storedPackets(path.join(rig.dir, 'shows', rig.showId, runId, 'sessions', session));
-    expect(stored.at(-1)!.number).toBe(pieces.at(-1)!.number);
+    expect(stored.at(-1)!.number).toBe(packets.at(-1)!.number);
     back.kill();
     await second.running.close();
   }, 40_000);

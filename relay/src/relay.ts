@@ -5,15 +5,15 @@ import { createServer as createHttpsServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import type { RelayConfig } from './config';
-import { Control } from './control/control';
+import { Control, type Controlled } from './control/control';
 import { testLine } from './feeds/line-test';
 import { roundTrip } from './feeds/round-trip';
 import { answerHealth } from './health/health';
 import { Load } from './health/load';
-import { PieceSockets } from './intake/piece-socket';
+import { UplinkSockets } from './uplink/uplink-socket';
 import { Programme } from './programme/programme';
 import { Recordings } from './recordings/recordings';
-import { makeSilence, type Silence } from './sound/opus-to-aac';
+import { makeSilence, type Silence } from './media/opus-to-aac';
 
 /** Splicers and feeds are driven so often: well under a picture's time apart would only cost more. */
 const TICK_MS = 20;
@@ -24,7 +24,7 @@ const DEATH_AFTER_MS = 100;
 
 export interface RunningRelay {
   readonly relay: Relay;
-  /** Of the pieces' socket. */
+  /** Of the uplink. */
   readonly port: number;
   readonly controlPort: number;
   close(): Promise<void>;
@@ -35,11 +35,11 @@ export interface RunningRelay {
  * touch what viewers see. It does what the server tells it and remembers nothing that cannot be told again, but for
  * what it records.
  */
-export class Relay {
+export class Relay implements Controlled {
   readonly recordings: Recordings;
   private readonly programmes = new Map<string, Programme>();
   private control: Control | null = null;
-  private sockets: PieceSockets | null = null;
+  private sockets: UplinkSockets | null = null;
 
   private constructor(
     private readonly config: RelayConfig,
@@ -69,7 +69,7 @@ export class Relay {
           nothing,
         )
       : createServer(nothing);
-    relay.sockets = new PieceSockets(outside, https !== null, relay, config.secret, log);
+    relay.sockets = new UplinkSockets(outside, https !== null, relay, config.secret, log);
     await listen(outside, config.port, config.host);
     await listen(inside, config.controlPort, '127.0.0.1');
     const ticking = setInterval(() => relay.tick(), TICK_MS);
@@ -92,7 +92,6 @@ export class Relay {
     };
   }
 
-  /** A show's programme, made when it is first asked for. */
   of(showId: string): Programme {
     let programme = this.programmes.get(showId);
     if (!programme) {

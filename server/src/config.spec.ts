@@ -31,13 +31,13 @@ describe('settings', () => {
     ],
     [
       'a relay without its secret',
-      { JUNCTA_RELAY_URL: 'http://127.0.0.1:1', JUNCTA_RELAY_PIECES_PORT: '1' },
+      { JUNCTA_RELAY_URL: 'http://127.0.0.1:1', JUNCTA_RELAY_UPLINK_PORT: '1' },
       /JUNCTA_RELAY_URL and JUNCTA_RELAY_SECRET/,
     ],
     [
       'a relay that no desk could reach',
       { JUNCTA_RELAY_URL: 'http://127.0.0.1:1', JUNCTA_RELAY_SECRET: 'x'.repeat(32) },
-      /JUNCTA_RELAY_PIECES_PORT or JUNCTA_RELAY_PUBLIC_URL/,
+      /JUNCTA_RELAY_UPLINK_PORT or JUNCTA_RELAY_PUBLIC_URL/,
     ],
     [
       'a certificate without a key',

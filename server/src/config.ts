@@ -23,7 +23,7 @@ const Environment = z
     JUNCTA_METRICS_TOKEN: z.string().min(16, 'must have at least 16 characters').optional(),
     JUNCTA_PUBLIC_URL: z.url({ protocol: /^https?$/ }).optional(),
     JUNCTA_RELAY_URL: z.url({ protocol: /^https?$/ }).optional(),
-    JUNCTA_RELAY_PIECES_PORT: z.coerce.number().int().min(1).max(65535).optional(),
+    JUNCTA_RELAY_UPLINK_PORT: z.coerce.number().int().min(1).max(65535).optional(),
     JUNCTA_RELAY_PUBLIC_URL: z.url({ protocol: /^wss?$/ }).optional(),
     JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
     JUNCTA_SUPERVISOR_URL: z.url({ protocol: /^http$/ }).optional(),
@@ -52,8 +52,8 @@ const Environment = z
     if (!env.JUNCTA_RELAY_URL !== !env.JUNCTA_RELAY_SECRET) {
       refuse('JUNCTA_RELAY_URL', 'and JUNCTA_RELAY_SECRET are given together or not at all');
     }
-    if (env.JUNCTA_RELAY_URL && !env.JUNCTA_RELAY_PIECES_PORT && !env.JUNCTA_RELAY_PUBLIC_URL) {
-      refuse('JUNCTA_RELAY_PIECES_PORT', 'or JUNCTA_RELAY_PUBLIC_URL must say where desks reach the relay');
+    if (env.JUNCTA_RELAY_URL && !env.JUNCTA_RELAY_UPLINK_PORT && !env.JUNCTA_RELAY_PUBLIC_URL) {
+      refuse('JUNCTA_RELAY_UPLINK_PORT', 'or JUNCTA_RELAY_PUBLIC_URL must say where desks reach the relay');
     }
     if (!env.JUNCTA_ROOM_URL !== !env.JUNCTA_ROOM_SECRET) {
       refuse('JUNCTA_ROOM_URL', 'and JUNCTA_ROOM_SECRET are given together or not at all');
@@ -92,8 +92,8 @@ export interface Config {
     /** Its control door, on loopback. */
     readonly url: string;
     /** Where desks reach its socket: at this server's own name and this port, … */
-    readonly piecesPort: number;
-    /** … unless this says otherwise: `ws(s)://…`, without `/pieces`. */
+    readonly uplinkPort: number;
+    /** … unless this says otherwise: `ws(s)://…`, without `/uplink`. */
     readonly publicUrl: string | null;
     readonly secret: string;
   } | null;
@@ -142,7 +142,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
       env.JUNCTA_RELAY_URL && env.JUNCTA_RELAY_SECRET
         ? {
             url: env.JUNCTA_RELAY_URL,
-            piecesPort: env.JUNCTA_RELAY_PIECES_PORT ?? 0,
+            uplinkPort: env.JUNCTA_RELAY_UPLINK_PORT ?? 0,
             publicUrl: env.JUNCTA_RELAY_PUBLIC_URL ?? null,
             secret: env.JUNCTA_RELAY_SECRET,
           }

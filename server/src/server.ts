@@ -7,14 +7,14 @@ import type { Logger } from 'pino';
 import { SecretBox } from './access/secret-box';
 import { sweepSessions } from './access/sessions';
 import { Tries } from './access/tries';
-import { makeApp, type App } from './app';
+import type { App } from './app';
 import { followRehearsalClock } from './clock/rehearsal-clock';
 import { securityClock as machineClock, ServerClock } from './clock/server-clock';
 import type { Clock } from '@juncta/core/clock';
 import type { Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
 import { ChatLines } from './chat/chat-lines';
-import { RulesBook } from './destinations/house-rules';
+import { RulesBook } from './destinations/rules-book';
 import { placeAsker } from './destinations/ask-place';
 import { hideAddressSecrets } from './destinations/hide-secrets';
 import { refreshDemo } from './demo/seed';
@@ -23,10 +23,12 @@ import { RoomSocket } from './people/room/room-socket';
 import { EventSocket } from './events/socket';
 import { sweepEvents } from './events/store';
 import type { HealthState } from './health/routes';
+import { makeHttp } from './http-app';
 import { RelayLink } from './relay/relay-link';
 
 export interface RunningServer {
   readonly app: App;
+  readonly relay: RelayLink | null;
   readonly port: number;
   /** Lets what is under way finish, for at most {@link DRAIN_MS}, and stops. */
   close(): Promise<void>;
@@ -59,6 +61,7 @@ export async function startServer(
 ): Promise<RunningServer> {
   const connection = connect(config.databaseUrl, config.databaseConnectMs, log);
   const clock = new ServerClock();
+  const relay = config.relay && new RelayLink(config.relay, log);
   const app: App = {
     db: connection.db,
     connection,
@@ -68,7 +71,7 @@ export async function startServer(
     secrets: new SecretBox(config.secretsKey),
     ask: placeAsker(config.allowLocalPlaces, () => securityClock.now()),
     rules: new RulesBook(),
-    relay: config.relay && new RelayLink(config.relay, log),
+    relay,
     log,
     recent,
     config,
@@ -81,17 +84,17 @@ export async function startServer(
 
   const health: HealthState = { closing: false };
   const lines = new ChatLines(app);
-  const http = listenable(config, makeApp(app, health, lines));
+  const http = listenable(config, makeHttp(app, health, lines));
   const socket: EventSocket = new EventSocket(http, app, config.databaseUrl, () => {
     void room.recheck();
-    void app.relay?.dropRevoked();
+    void relay?.dropRevoked();
   });
   const room = new RoomSocket(socket.io, app);
   await new Promise<void>((done, failed) => {
     http.once('error', failed);
     http.listen(config.port, config.host, done);
   });
-  app.relay?.start(app, {
+  relay?.start(app, {
     figures: (atMs, programmes) => socket.tellFigures(atMs, programmes),
     changed: (showId) => room.programmeChanged(showId),
     viewers: (counted) => socket.tellViewers(counted),
@@ -105,12 +108,13 @@ export async function startServer(
   const sweeping = setInterval(() => void sweep(app), SWEEP_EVERY_MS);
   return {
     app,
+    relay,
     port,
     async close() {
       health.closing = true;
       clearInterval(sweeping);
       unfollow();
-      await app.relay?.stop();
+      await relay?.stop();
       lines.stop();
       jobs.stop();
       room.close();
@@ -121,7 +125,7 @@ export async function startServer(
   };
 }
 
-function listenable(config: Config, handler: ReturnType<typeof makeApp>): Server {
+function listenable(config: Config, handler: ReturnType<typeof makeHttp>): Server {
   if (!config.https) return createServer(PATIENCE, handler);
   const { certFile, keyFile } = config.https;
   const tls = { cert: readFileSync(certFile), key: readFileSync(keyFile), handshakeTimeout: HANDSHAKE_MS };

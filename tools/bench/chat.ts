@@ -8,7 +8,7 @@ import { pause } from '../machine/processes';
 import { startTestCluster } from '../test/cluster';
 import { startHouse } from '../test/house';
 import { compose, openDeskBrowser, quantile, round } from './desk-browser';
-import type { Bench, Figures } from './main';
+import type { Bench, Figures } from './bench';
 import { benchOfPart } from './part';
 
 const SHOW = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';

@@ -6,7 +6,7 @@ import { startHouse, type House } from '../test/house';
 import { compose as composeShow, makeShow, openDeskBrowser, round, type DeskBrowser } from './desk-browser';
 import { Failure } from '../machine/failure';
 import { pause } from '../machine/processes';
-import type { Bench, Figures } from './main';
+import type { Bench, Figures } from './bench';
 
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const SOURCES = [2, 4, 6];

@@ -6,7 +6,7 @@ import { buildAll, ROOT } from '../build/main';
 import { freePort } from '../machine/ports';
 import { startHouse } from '../test/house';
 import { openDeskBrowser, quantile, round } from './desk-browser';
-import type { Bench } from './main';
+import type { Bench } from './bench';
 
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const READY_SHOW = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { buildAll, ROOT } from '../build/main';
 import { freePort } from '../machine/ports';
 import { startHouse, type House } from '../test/house';
-import type { Bench } from './main';
+import type { Bench } from './bench';
 
 const RUNS = 5;
 const READY_SHOW = '/desk/c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';

@@ -1,4 +1,5 @@
 import { Failure } from '../machine/failure';
+import type { Bench } from './bench';
 import { chat } from './chat';
 import { compose } from './compose';
 import { continuity } from './continuity';
@@ -11,16 +12,9 @@ import { recording } from './recording';
 import { relay } from './relay';
 
 /**
- * `npm run bench -- NAME` prints one JSON object on one line: flat, with the units in the names of the figures.
- * `--list` names what there is. Whatever else a bench has to say goes to standard error.
+ * `npm run bench -- NAME` prints the bench's figures; `--list` names what there is. Whatever else a bench has to
+ * say goes to standard error.
  */
-export type Figures = Readonly<Record<string, number | string>>;
-
-export interface Bench {
-  readonly about: string;
-  run(): Promise<Figures>;
-}
-
 const BENCHES: Record<string, Bench> = {
   chat,
   compose,

@@ -1,5 +1,5 @@
 import { buildAll } from '../build/main';
-import type { Bench } from './main';
+import type { Bench } from './bench';
 import { benchOfPart } from './part';
 
 export const memory: Bench = {

@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import path from 'node:path';
 import { ROOT } from '../build/main';
 import { Failure } from '../machine/failure';
-import type { Figures } from './main';
+import type { Figures } from './bench';
 
 /** A part's own bench, which knows what is inside it, as a process: it prints its figures as one line of JSON. */
 export async function benchOfPart(file: string, env: NodeJS.ProcessEnv = {}): Promise<Figures> {

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { ROOT } from '../build/main';
 import { startTestCluster } from '../test/cluster';
-import type { Bench } from './main';
+import type { Bench } from './bench';
 import { benchOfPart } from './part';
 
 export const planner: Bench = {

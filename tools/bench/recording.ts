@@ -1,4 +1,4 @@
-import type { Bench } from './main';
+import type { Bench } from './bench';
 import { benchOfPart } from './part';
 
 export const recording: Bench = {

@@ -59,7 +59,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   const relayPort = await freePort();
   // Desks reach this one: beside the server's own where that is free, so that a firewall can know it.
   const beside = options.port + 1;
-  const piecesPort = (await isFree(beside)) === 'free' ? beside : await freePort();
+  const uplinkPort = (await isFree(beside)) === 'free' ? beside : await freePort();
   const secrets = readSecrets(dataDir);
   await supervisor.start({
     name: 'database',
@@ -135,7 +135,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   const relayEnv = {
     JUNCTA_RELAY_DIR: path.join(dataDir, 'relay'),
     JUNCTA_RELAY_HOST: process.env['JUNCTA_HOST'] ?? '127.0.0.1',
-    JUNCTA_RELAY_PORT: String(piecesPort),
+    JUNCTA_RELAY_PORT: String(uplinkPort),
     JUNCTA_RELAY_CONTROL_PORT: String(relayPort),
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
@@ -155,7 +155,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     ...serverEnvironment(options, cluster.url(databasePort, database), clockPort),
     ...httpsEnv,
     JUNCTA_RELAY_URL: loopback(relayPort),
-    JUNCTA_RELAY_PIECES_PORT: String(piecesPort),
+    JUNCTA_RELAY_UPLINK_PORT: String(uplinkPort),
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ROOM_URL: `ws://127.0.0.1:${roomPort}`,
     JUNCTA_ROOM_SECRET: secrets.room,

@@ -57,8 +57,8 @@ export const compose = endpoint({
   response: z.object({
     /** For the relay: see `Ticket`. Asked for again every few minutes. */
     ticket: z.string(),
-    /** The pieces' socket, `ws(s)://…/pieces`. */
-    piecesUrl: z.string(),
+    /** The uplink, `ws(s)://…/uplink`. */
+    uplinkUrl: z.string(),
   }),
 });
 

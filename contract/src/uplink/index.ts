@@ -1,1 +1,1 @@
-export * from './pieces';
+export * from './uplink';

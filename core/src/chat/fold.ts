@@ -79,18 +79,18 @@ function foldAll(text: string): readonly string[] {
   const plain = PLAIN.test(text)
     ? text.toLowerCase()
     : text.normalize('NFKD').replace(UNSEEN, '').toLowerCase();
-  const pieces = plain.split(/[^\p{L}\p{N}@$!|€]+/u).filter(Boolean);
+  const packets = plain.split(/[^\p{L}\p{N}@$!|€]+/u).filter(Boolean);
   const words: string[] = [];
   let spaced = '';
   const finish = () => {
     if (spaced !== '') words.push(folded(spaced));
     spaced = '';
   };
-  for (const piece of pieces) {
-    if (piece.length <= 2 && Array.from(piece).length === 1) spaced += piece;
+  for (const packet of packets) {
+    if (packet.length <= 2 && Array.from(packet).length === 1) spaced += packet;
     else {
       finish();
-      words.push(folded(piece));
+      words.push(folded(packet));
     }
   }
   finish();

@@ -1,5 +1,5 @@
 /**
- * How long the disk will last. While a show runs the relay writes the pieces (for the clean recording) and what is
+ * How long the disk will last. While a show runs the relay writes the packets (for the clean recording) and what is
  * aired; when it ends, both are made into files that can be played, beside what they are made from.
  */
 export interface DiskForecast {
@@ -12,13 +12,13 @@ export interface DiskForecast {
 export const RESERVE_BYTES = 256 * 1024 ** 2;
 /** Warned from this on beyond what is planned: shows run over. */
 const MARGIN_MINUTES = 30;
-const PIECE_OVERHEAD = 1.05;
-const COPIES = { pieces: 1, aired: 1, finished: 2 };
+const PACKET_OVERHEAD = 1.05;
+const COPIES = { packets: 1, aired: 1, finished: 2 };
 
 /** Bytes of disk that a minute of show takes in all. */
 export function bytesPerMinute(kbps: number): number {
-  const copies = COPIES.pieces + COPIES.aired + COPIES.finished;
-  return ((kbps * 1000) / 8) * 60 * copies * PIECE_OVERHEAD;
+  const copies = COPIES.packets + COPIES.aired + COPIES.finished;
+  return ((kbps * 1000) / 8) * 60 * copies * PACKET_OVERHEAD;
 }
 
 /**

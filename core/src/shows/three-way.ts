@@ -27,7 +27,7 @@ export function mergeThreeWay<T extends object>(base: T, mine: T, theirs: T): Th
   return { merged, conflicts, theirChanges };
 }
 
-/** Whether two pieces of plain data hold the same. */
+/** Whether two packets of plain data hold the same. */
 export function same(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;

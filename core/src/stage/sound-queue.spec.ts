@@ -55,24 +55,24 @@ describe('SoundQueue', () => {
   });
 
   /**
-   * Pieces of so many ms, each late by what `lateMs` says of it, taken out as the composer does: with each picture, in whole
+   * Packets of so many ms, each late by what `lateMs` says of it, taken out as the composer does: with each picture, in whole
    * packets. Each sample says its own time in ms; gives the time of what was heard at each ms, null where it was silent.
    */
-  function heard(pieceMs: number, seconds: number, lateMs: (piece: number) => number, laterMs = 0) {
+  function heard(packetMs: number, seconds: number, lateMs: (packet: number) => number, laterMs = 0) {
     const queue = new SoundQueue(laterMs);
     const out: (number | null)[] = [];
-    let [piece, made, arrivedMs] = [0, 0, 0];
+    let [packet, made, arrivedMs] = [0, 0, 0];
     for (let frame = 0; frame < seconds * 30; frame++) {
       const nowMs = (frame * 1000) / 30;
       for (;;) {
         // Late or not, they come in their order.
-        const comesMs = Math.max(arrivedMs, piece * pieceMs + lateMs(piece));
+        const comesMs = Math.max(arrivedMs, packet * packetMs + lateMs(packet));
         if (comesMs > nowMs) break;
         arrivedMs = comesMs;
-        const from = Math.round(piece * pieceMs * 48);
-        const count = Math.round((piece + 1) * pieceMs * 48) - from;
+        const from = Math.round(packet * packetMs * 48);
+        const count = Math.round((packet + 1) * packetMs * 48) - from;
         queue.push(Float32Array.from({ length: count }, (_, i) => (from + i + 1) / 48));
-        piece += 1;
+        packet += 1;
       }
       for (; made + 960 <= (frame + 1) * 1600; made += 960) {
         const left = new Float32Array(960);
@@ -88,11 +88,11 @@ describe('SoundQueue', () => {
     return out.slice(first).map((time, i) => (time === null ? null : first + i - time));
   };
 
-  for (const pieceMs of [10, 1000 / 30]) {
-    it(`bears pieces of ${Math.round(pieceMs)} ms that come up to 20 ms late, without a hole`, () => {
+  for (const packetMs of [10, 1000 / 30]) {
+    it(`bears packets of ${Math.round(packetMs)} ms that come up to 20 ms late, without a hole`, () => {
       let seed = 7;
       const random = () => (seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647;
-      const late = lateness(heard(pieceMs, 20, () => random() * 20));
+      const late = lateness(heard(packetMs, 20, () => random() * 20));
       expect(late.includes(null)).toBeFalse();
       const settled = late.slice(5000) as number[];
       expect(Math.max(...settled) - Math.min(...settled)).toBeLessThan(12);
@@ -102,7 +102,7 @@ describe('SoundQueue', () => {
   it('comes back as late as it was after a source that was held up', () => {
     // Two tenths of a second of nothing after ten seconds, made up for at once.
     const late = lateness(
-      heard(1000 / 30, 20, (piece) => (piece < 300 ? 10 : Math.max(10, 10_210 - piece * (1000 / 30)))),
+      heard(1000 / 30, 20, (packet) => (packet < 300 ? 10 : Math.max(10, 10_210 - packet * (1000 / 30)))),
     );
     const [before, after] = [late[9500]!, late[10_800]!];
     expect(late.slice(9900, 10_300)).toContain(null);

@@ -4,7 +4,7 @@ const ms = (value: number): number => (value * SAMPLE_RATE_HZ) / 1000;
 
 /**
  * What should wait before sound is taken out, ms. It is taken with each picture, in packets of 20 ms, one or two at a
- * time: 33 ms have to be there for that alone, and what is beyond bears pieces that come late.
+ * time: 33 ms have to be there for that alone, and what is beyond bears packets that come late.
  */
 export const SOUND_WAIT_MS = 56;
 /** More than this is let go at once: nobody wants to hear late what could be heard now. */

@@ -3,7 +3,7 @@ import { Ranges } from './ranges';
 export type Lane = 'live' | 'backlog';
 
 /**
- * What a composing desk has not had acknowledged. New pieces go out on the live lane; what was under way when the
+ * What a composing desk has not had acknowledged. New packets go out on the live lane; what was under way when the
  * connection broke, and what was made while there was none, is *missed* and follows on the backlog lane. After a
  * break the live lane goes on at a keyframe, so that what comes can be shown at once.
  *
@@ -15,7 +15,7 @@ export class Outbox {
   private open = false;
   private needsKey = true;
 
-  /** Pieces that wait for the backlog lane. */
+  /** Packets that wait for the backlog lane. */
   get missedCount(): number {
     return this.missed.count;
   }
@@ -25,7 +25,7 @@ export class Outbox {
     return this.open && this.needsKey;
   }
 
-  /** A new piece. True: it is to be sent on the live lane now. */
+  /** A new packet. True: it is to be sent on the live lane now. */
   add(number: number, key: boolean, track: 'picture' | 'sound'): boolean {
     if (this.open && this.needsKey && key && track === 'picture') this.needsKey = false;
     if (!this.open || this.needsKey) {
@@ -36,7 +36,7 @@ export class Outbox {
     return true;
   }
 
-  /** A piece that an earlier run of the desk left behind. */
+  /** A packet that an earlier run of the desk left behind. */
   addLeft(number: number): void {
     this.missed.add(number);
   }
@@ -59,14 +59,14 @@ export class Outbox {
     this.needsKey = true;
   }
 
-  /** Whether this piece should go out on the backlog lane; counts it as under way there if so. */
+  /** Whether this packet should go out on the backlog lane; counts it as under way there if so. */
   takeMissed(number: number): boolean {
     if (!this.missed.delete(number)) return false;
     this.underWay.backlog.push(number);
     return true;
   }
 
-  /** Everything sent on that lane up to this piece is on disk over there. */
+  /** Everything sent on that lane up to this packet is on disk over there. */
   acknowledged(lane: Lane, number: number): void {
     const at = this.underWay[lane].indexOf(number);
     if (at >= 0) this.underWay[lane].splice(0, at + 1);

@@ -1,4 +1,4 @@
-/** A set of whole numbers that mostly follow one another, kept as ranges: pieces stored, pieces still to be sent. */
+/** A set of whole numbers that mostly follow one another, kept as ranges: packets stored, packets still to be sent. */
 export class Ranges {
   /** Sorted, apart from one another by at least one number; both ends included. */
   private readonly list: { from: number; to: number }[] = [];

@@ -7,7 +7,7 @@ import { USUAL_LENGTH_MS } from './under-way';
 
 /** Of what was measured so much is planned with: lines are never as good for an hour as they were for four seconds. */
 export const UPLINK_SHARE = 0.65;
-/** Below this a picture of 1280x720 falls to pieces; what carries less is said so. */
+/** Below this a picture of 1280x720 falls to packets; what carries less is said so. */
 export const LEAST_PICTURE_KBPS = 900;
 /** What RTMP, its chunks and the network's own packets add. */
 const OVERHEAD = 1.05;

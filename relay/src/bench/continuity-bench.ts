@@ -1,7 +1,7 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { makeMedia, piecesOf, slatePieces } from '../testing/media';
+import { makeMedia, packetsOf, slatePackets } from '../testing/media';
 import { freePort, openPlace, until, type Arrived } from '../testing/place';
 import { BenchProcesses, pause, ROOT, runBench } from './bench-processes';
 import { BenchRelay } from './bench-relay';
@@ -82,10 +82,10 @@ async function main(): Promise<object> {
   const order: BenchRelay['order'] = (...wish) => relay.order(...wish);
   const media = makeMedia(MEDIA_SECONDS, '640x360', KBPS);
   const session = randomUUID();
-  const all = piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 }));
+  const all = packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 }));
   const openDesk = async (fromUs: number) => {
     const desk = await relay.openDesk(session, { width: 640, height: 360 });
-    if (fromUs === 0) desk.sendAll(slatePieces(media, session, 1));
+    if (fromUs === 0) desk.sendAll(slatePackets(media, session, 1));
     const at = all.findIndex(({ track, key, timeUs }) => track === 'picture' && key && timeUs >= fromUs);
     desk.play(all.slice(at));
     return desk;

@@ -1,10 +1,10 @@
-import { encodePiece } from '@juncta/core/media/packets';
+import { encodePacket } from '@juncta/core/media/packets';
 import { randomUUID } from 'node:crypto';
 import { closeSync, mkdirSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import path from 'node:path';
 import { finishInProcess } from '../recordings/finisher';
 import { Run } from '../recordings/run';
-import { makeMedia, piecesOf, type Media } from '../testing/media';
+import { makeMedia, packetsOf, type Media } from '../testing/media';
 import { BenchProcesses, round, runBench } from './bench-processes';
 
 /** How long the files of a show take and how much memory, for a lane of 300 MB and one of 3 GB. */
@@ -36,13 +36,13 @@ async function finish(work: string, media: Media, laneBytes: number) {
   run.change({ endedAtMs: 1, sessions: [{ session, offset: 0 }] });
   mkdirSync(run.sessionDir(session), { recursive: true });
   const lane = path.join(run.sessionDir(session), 'live.jpc');
-  const turn = piecesOf(media, session);
+  const turn = packetsOf(media, session);
   const turnUs = media.seconds * 1_000_000;
   const file = openSync(lane, 'w');
   let turns = 0;
   for (let bytes = 0; bytes < laneBytes; turns++) {
     const packets = turn.map((packet) =>
-      encodePiece({
+      encodePacket({
         ...packet,
         number: packet.number + turns * turn.length,
         timeUs: packet.timeUs + turns * turnUs,

@@ -9,6 +9,7 @@ import {
   RoundTripsWish,
   RunWish,
   SeenWish,
+  type LineTestReport,
   type RelayReport,
 } from '@juncta/contract/relay';
 import { createReadStream, statSync } from 'node:fs';
@@ -16,8 +17,9 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { timingSafeEqual } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import type * as z from 'zod/mini';
+import type { Logger } from 'pino';
 import type { Programme } from '../programme/programme';
-import type { Relay } from '../relay';
+import type { Recordings } from '../recordings/recordings';
 
 /**
  * The server's door to the relay: see `contract/relay/control.ts`. Opened by the shared secret and by nothing else.
@@ -36,13 +38,25 @@ export class Refused extends Error {
   }
 }
 
+/** What the server's orders are given to. */
+export interface Controlled {
+  readonly log: Logger;
+  readonly recordings: Recordings;
+  /** A show's programme, made when it is first asked for. */
+  of(showId: string): Programme;
+  setEpoch(showId: string, epoch: number, isRevoked: boolean): void;
+  testLine(wish: LineTestWish): Promise<LineTestReport>;
+  roundTrips(addresses: readonly string[]): Promise<(number | null)[]>;
+  report(): RelayReport;
+}
+
 export class Control {
   private readonly listeners = new Set<ServerResponse>();
   private readonly reporting: NodeJS.Timeout;
   private gathering: NodeJS.Timeout | undefined;
 
   constructor(
-    private readonly relay: Relay,
+    private readonly relay: Controlled,
     private readonly secret: string,
   ) {
     this.reporting = setInterval(() => this.tell(), REPORT_EVERY_MS);

@@ -4,7 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { TestDesk } from '../testing/desk';
-import { makeMedia, piecesOf, slatePieces, type Media } from '../testing/media';
+import { makeMedia, packetsOf, slatePackets, type Media } from '../testing/media';
 import { until } from '../testing/place';
 import { openRig, type InnerRig } from '../testing/rig';
 
@@ -36,8 +36,8 @@ describe('a drill', () => {
     const session = randomUUID();
     desk = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => desk.answers[0]?.type === 'welcome');
-    desk.sendAll(slatePieces(media, session, 1));
-    desk.play(piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 })));
+    desk.sendAll(slatePackets(media, session, 1));
+    desk.play(packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 })));
     await until('there is a programme', async () => (await rig.report()).state === 'source');
   }
   async function ask(method: string, where: string, body: object = {}): Promise<DrillReport> {

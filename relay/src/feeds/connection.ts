@@ -1,8 +1,8 @@
 import type { FlvTag } from '@juncta/core/media/flv';
-import { parseRtmpAddress, type PublisherEvent, type RtmpAddress } from '@juncta/core/media/rtmp';
-import { parseSrtAddress, readSrtKey, type SrtAddress } from '@juncta/core/media/srt';
-import { RtmpConnection } from './rtmp-connection';
-import { SrtConnection } from './srt-connection';
+import type { PublisherEvent } from '@juncta/core/media/rtmp';
+
+/** From dialling to the place's yes. */
+export const ANSWER_PATIENCE_MS = 10_000;
 
 /** What comes of a connection. After `lost` or a refusal nothing more comes. */
 export type ConnectionEvent =
@@ -23,28 +23,4 @@ export interface FeedConnection {
   watch(nowMs: number): void;
   /** Ends it: in good order, which may end the show at the place, or as if the line had broken. */
   hangUp(clean: boolean): void;
-}
-
-export type FeedAddress =
-  | { readonly protocol: 'rtmp'; readonly where: RtmpAddress }
-  | { readonly protocol: 'srt'; readonly where: SrtAddress };
-
-/** Null when it is an address of neither. */
-export function readFeedAddress(text: string): FeedAddress | null {
-  const rtmp = parseRtmpAddress(text);
-  if (rtmp) return { protocol: 'rtmp', where: rtmp };
-  const srt = parseSrtAddress(text);
-  return srt && { protocol: 'srt', where: srt };
-}
-
-/** @param ip where the address's host was found to be */
-export function openConnection(
-  address: FeedAddress,
-  key: string,
-  ip: string,
-  report: (event: ConnectionEvent) => void,
-): FeedConnection {
-  return address.protocol === 'rtmp'
-    ? new RtmpConnection(address.where, key, ip, report)
-    : new SrtConnection(address.where, readSrtKey(key), ip, report);
 }

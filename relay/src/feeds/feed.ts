@@ -12,7 +12,8 @@ import {
 import { type ProgrammeTag } from '@juncta/core/programme';
 import type { FlvTag } from '@juncta/core/media/flv';
 import type { Logger } from 'pino';
-import { openConnection, readFeedAddress, type ConnectionEvent, type FeedConnection } from './connection';
+import type { ConnectionEvent, FeedConnection } from './connection';
+import { openConnection, readFeedAddress } from './open-connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';
 
 const POLICY = backoff({ firstMs: 400, longestMs: 15_000, attempts: 60, random: Math.random });

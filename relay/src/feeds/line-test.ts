@@ -2,7 +2,8 @@ import type { LineTestReport, LineTestWish } from '@juncta/contract/relay';
 import { decodeFile, type FlvTag } from '@juncta/core/media/flv';
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
-import { openConnection, readFeedAddress, type ConnectionEvent, type FeedConnection } from './connection';
+import type { ConnectionEvent, FeedConnection } from './connection';
+import { openConnection, readFeedAddress } from './open-connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';
 import { roundTrip } from './round-trip';
 

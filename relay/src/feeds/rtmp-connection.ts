@@ -10,11 +10,9 @@ import {
 import { randomBytes } from 'node:crypto';
 import { connect as connectTcp, isIP, type Socket } from 'node:net';
 import { connect as connectTls } from 'node:tls';
-import type { ConnectionEvent, FeedConnection } from './connection';
+import { ANSWER_PATIENCE_MS, type ConnectionEvent, type FeedConnection } from './connection';
 import { Progress } from './progress';
 
-/** From dialling to the place's yes. */
-export const ANSWER_PATIENCE_MS = 10_000;
 /** After the last word so long, for it to be read; then the connection is cut. */
 const FAREWELL_MS = 2000;
 /** What may wait in the socket itself. The rest waits in the feed's queue, where it can be left out. */

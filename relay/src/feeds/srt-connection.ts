@@ -7,9 +7,8 @@ import { isIPv6 } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Writable } from 'node:stream';
-import type { ConnectionEvent, FeedConnection } from './connection';
+import { ANSWER_PATIENCE_MS, type ConnectionEvent, type FeedConnection } from './connection';
 import { Progress } from './progress';
-import { ANSWER_PATIENCE_MS } from './rtmp-connection';
 
 /** What may wait on the way into ffmpeg. The rest waits in the feed's queue, where it can be left out. */
 const PIPE_BYTES = 256 * 1024;

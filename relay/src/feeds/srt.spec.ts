@@ -3,7 +3,7 @@ import { writeSrtKey } from '@juncta/core/media/srt';
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { TestDesk } from '../testing/desk';
-import { makeMedia, piecesOf, slatePieces } from '../testing/media';
+import { makeMedia, packetsOf, slatePackets } from '../testing/media';
 import { until } from '../testing/place';
 import { longestStep, probe, rises } from '../testing/probe';
 import { openRig, type InnerRig } from '../testing/rig';
@@ -67,8 +67,8 @@ describe('SRT', () => {
     const session = randomUUID();
     const line = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
-    line.sendAll(slatePieces(media, session, 1));
-    line.play(piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 })));
+    line.sendAll(slatePackets(media, session, 1));
+    line.play(packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 })));
     await until('there is a programme', async () => (await rig.report()).state === 'source');
 
     const first = await listen(PASSPHRASE);

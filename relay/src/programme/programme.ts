@@ -1,6 +1,6 @@
 import type { FeedWish, ProgrammeReport } from '@juncta/contract/relay';
 import type { Hello } from '@juncta/contract/uplink';
-import { type Piece } from '@juncta/core/media/packets';
+import { type Packet } from '@juncta/core/media/packets';
 import {
   DelayLine,
   headerTags,
@@ -23,7 +23,7 @@ import { ShowDrill } from '../drill/show-drill';
 import { Feed, type FeedSource } from '../feeds/feed';
 import { Recorder } from '../recordings/recorder';
 import type { Recordings } from '../recordings/recordings';
-import { OpusToAac, SOUND_KBPS, type Silence } from '../sound/opus-to-aac';
+import { OpusToAac, SOUND_KBPS, type Silence } from '../media/opus-to-aac';
 
 /** What all programmes of the relay share. */
 export interface ProgrammeHouse {
@@ -42,7 +42,7 @@ export interface ProgrammeHouse {
   die(): void;
 }
 
-/** The desk's end of the pieces' socket, as the programme sees it. */
+/** The desk's end of the uplink, as the programme sees it. */
 export interface DeskLine {
   readonly deskId: string;
   readonly acknowledge: (lane: Lane, number: number) => void;
@@ -133,19 +133,19 @@ export class Programme {
     this.house.changed();
   }
 
-  /** One piece as it came, whole and sound. Only the live lane's are shown; both are kept. */
-  take(lane: Lane, piece: Piece, bytes: Uint8Array, desk: DeskLine): void {
-    this.recorder.keep(lane, piece, bytes, desk.acknowledge);
-    if (lane === 'backlog' || desk !== this.desk || piece.number <= this.lastNumber) return;
-    if (piece.number !== this.lastNumber + 1 && this.lastNumber > 0) this.inTurn(() => this.splicer.gap());
-    this.lastNumber = piece.number;
+  /** One packet as it came, whole and sound. Only the live lane's are shown; both are kept. */
+  take(lane: Lane, packet: Packet, bytes: Uint8Array, desk: DeskLine): void {
+    this.recorder.keep(lane, packet, bytes, desk.acknowledge);
+    if (lane === 'backlog' || desk !== this.desk || packet.number <= this.lastNumber) return;
+    if (packet.number !== this.lastNumber + 1 && this.lastNumber > 0) this.inTurn(() => this.splicer.gap());
+    this.lastNumber = packet.number;
     const nowMs = performance.now();
     this.incoming.push({ atMs: nowMs, bytes: bytes.length });
-    const time = Math.round((piece.timeUs * SAMPLE_RATE_HZ) / 1_000_000);
-    if (piece.slate) this.takeSlate(piece, time);
+    const time = Math.round((packet.timeUs * SAMPLE_RATE_HZ) / 1_000_000);
+    if (packet.slate) this.takeSlate(packet, time);
     else {
       // What came shares its memory with what comes next.
-      const kept = this.held.delayMs > 0 ? { ...piece, payload: piece.payload.slice() } : piece;
+      const kept = this.held.delayMs > 0 ? { ...packet, payload: packet.payload.slice() } : packet;
       this.inTurn((atMs: number) => {
         if (kept.track === 'sound') this.converter?.push(kept.payload, time);
         else this.takePicture(kept, time, atMs);
@@ -179,9 +179,9 @@ export class Programme {
     this.house.changed();
   }
 
-  private takeSlate(piece: Piece, time: number): void {
-    if (piece.key) this.slate = [];
-    this.slate.push({ time, key: piece.key, units: splitUnits(piece.payload) });
+  private takeSlate(packet: Packet, time: number): void {
+    if (packet.key) this.slate = [];
+    this.slate.push({ time, key: packet.key, units: splitUnits(packet.payload) });
     this.splicer.useSlate({ pictures: [...this.slate] });
   }
 
@@ -195,13 +195,13 @@ export class Programme {
     );
   }
 
-  private takePicture(piece: Piece, time: number, nowMs: number): void {
-    const units = splitUnits(piece.payload);
-    if (piece.key) {
+  private takePicture(packet: Packet, time: number, nowMs: number): void {
+    const units = splitUnits(packet.payload);
+    if (packet.key) {
       const sets = findParameterSets(units);
       if (sets) this.settleFormat(sets);
     }
-    this.air(this.splicer.picture({ time, key: piece.key, units }, nowMs));
+    this.air(this.splicer.picture({ time, key: packet.key, units }, nowMs));
   }
 
   private settleFormat(sets: ParameterSets): void {

@@ -1,4 +1,4 @@
-import { encodePiece, PIECE_FRAME_BYTES, type Piece } from '@juncta/core/media/packets';
+import { encodePacket, PACKET_FRAME_BYTES, type Packet } from '@juncta/core/media/packets';
 import { tagOf, SAMPLE_RATE_HZ } from '@juncta/core/programme';
 import { encodeTag, FLV_HEADER, pictureConfiguration } from '@juncta/core/media/flv';
 import { findParameterSets, splitUnits } from '@juncta/core/media/h264';
@@ -17,7 +17,7 @@ import {
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import pino from 'pino';
-import { bytesOf, makeMedia, piecesOf } from '../testing/media';
+import { bytesOf, makeMedia, packetsOf } from '../testing/media';
 import { until } from '../testing/place';
 import { finishInProcess } from './finisher';
 import { Recordings } from './recordings';
@@ -31,8 +31,8 @@ describe('the files of a run', () => {
   const session = randomUUID();
   let root: string;
   let run: Run;
-  let packets: Piece[];
-  beforeAll(() => (packets = piecesOf(makeMedia(SECONDS), session)), 30_000);
+  let packets: Packet[];
+  beforeAll(() => (packets = packetsOf(makeMedia(SECONDS), session)), 30_000);
   beforeEach(() => {
     root = mkdtempSync(path.join(tmpdir(), 'juncta-finish-'));
     run = Run.begin(root, showId, randomUUID(), 1000);
@@ -94,7 +94,7 @@ describe('the files of a run', () => {
     const hit = packets.findIndex(({ track, key, number }) => track === 'picture' && !key && number > 100);
     const at = bytesOf(packets.slice(0, hit)).length;
     const bytes = bytesOf(packets);
-    bytes[at + PIECE_FRAME_BYTES]! ^= 0x10;
+    bytes[at + PACKET_FRAME_BYTES]! ^= 0x10;
     writeFileSync(lane(), bytes);
     // A tag whose length lies.
     let tagBytes = 0;
@@ -108,7 +108,7 @@ describe('the files of a run', () => {
     const recordings = new Recordings(root, log, () => undefined);
     recordings.takeUp();
     await until('they are finished', () => Run.read(run.dir).record.finished, 30_000);
-    const size = encodePiece(packets[hit]!).length;
+    const size = encodePacket(packets[hit]!).length;
     const missing = { packets: 1, ms: 33, damagedBytes: size + tagBytes };
     expect(recordings.list(showId, null).map((one) => [one.kind, one.status, one.missing])).toEqual([
       ['clean', 'ready', missing],

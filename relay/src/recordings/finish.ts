@@ -1,4 +1,4 @@
-import { ResyncReader, type Piece } from '@juncta/core/media/packets';
+import { ResyncReader, type Packet } from '@juncta/core/media/packets';
 import {
   encodeTag,
   FLV_HEADER,
@@ -142,14 +142,14 @@ class Finishing {
     await put(pipe, FLV_HEADER);
     let configured = false;
     let session = '';
-    for await (const { at, piece } of this.packets('picture', true)) {
+    for await (const { at, packet } of this.packets('picture', true)) {
       if (at < -SAMPLES_PER_FRAME) continue;
-      if (piece.session !== session) {
+      if (packet.session !== session) {
         // What comes before a session's first keyframe cannot be shown.
-        if (!piece.key) continue;
-        session = piece.session;
+        if (!packet.key) continue;
+        session = packet.session;
       }
-      const units = splitUnits(piece.payload);
+      const units = splitUnits(packet.payload);
       const timeMs = Math.max(0, msOf(at));
       const sets = findParameterSets(units);
       if (!configured && sets) {
@@ -157,7 +157,7 @@ class Finishing {
         configured = true;
       }
       if (!configured) continue;
-      await put(pipe, encodeTag(picture(units, piece.key, timeMs)));
+      await put(pipe, encodeTag(picture(units, packet.key, timeMs)));
       pictures += 1;
     }
     return pictures;
@@ -168,15 +168,15 @@ class Finishing {
     const pages = new OpusPages(2);
     await put(pipe, pages.headers());
     let next = 0;
-    for await (const { at, piece } of this.packets('sound')) {
+    for await (const { at, packet } of this.packets('sound')) {
       if (at < -OPUS_PACKET_SAMPLES / 2) continue;
       for (; at - next >= OPUS_PACKET_SAMPLES; next += OPUS_PACKET_SAMPLES)
         await put(pipe, pages.packet(OPUS_SILENCE));
       if (at - next < -OPUS_PACKET_SAMPLES / 2) continue;
-      await put(pipe, pages.packet(piece.payload));
+      await put(pipe, pages.packet(packet.payload));
       next += OPUS_PACKET_SAMPLES;
     }
-    // A show without a sound piece is silent, not soundless.
+    // A show without a sound packet is silent, not soundless.
     if (next === 0) await put(pipe, pages.packet(OPUS_SILENCE));
   }
 
@@ -186,30 +186,30 @@ class Finishing {
    * @param isCounted what is missing is counted: once, though the packets are read for each track
    */
   private async *packets(
-    track: Piece['track'],
+    track: Packet['track'],
     isCounted = false,
-  ): AsyncGenerator<{ at: number; piece: Piece }> {
+  ): AsyncGenerator<{ at: number; packet: Packet }> {
     let last = -1;
     for (const { offset, index } of this.sessions) {
       let number: number | null = null;
       let gap = 0;
       let endsAt = 0;
-      for await (const piece of readSession(index)) {
+      for await (const packet of readSession(index)) {
         // The slate's packets are numbered too, and are no part of the programme.
-        if (number !== null) gap += piece.number - number - 1;
-        if (number !== null || !piece.slate) number = piece.number;
-        if (piece.track !== track || piece.slate) continue;
-        const at = samplesOf(piece.timeUs) + offset;
+        if (number !== null) gap += packet.number - number - 1;
+        if (number !== null || !packet.slate) number = packet.number;
+        if (packet.track !== track || packet.slate) continue;
+        const at = samplesOf(packet.timeUs) + offset;
         if (isCounted && gap > 0) {
           this.missingPackets += gap;
           this.stillSamples += Math.max(0, at - endsAt);
           gap = 0;
         }
-        endsAt = at + samplesOf(piece.durationUs);
+        endsAt = at + samplesOf(packet.durationUs);
         // A desk that took over may have begun a hair before the other's end.
         if (at <= last) continue;
         last = at;
-        yield { at, piece };
+        yield { at, packet };
       }
       if (isCounted) this.missingPackets += gap;
     }

@@ -4,7 +4,7 @@ import { appendFileSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { TestDesk } from '../testing/desk';
-import { makeMedia, piecesOf, slatePieces } from '../testing/media';
+import { makeMedia, packetsOf, slatePackets } from '../testing/media';
 import { openPlace, until, type Place } from '../testing/place';
 import { openProcessRig, type ProcessRig } from '../testing/rig';
 
@@ -56,8 +56,8 @@ describe('a full disk', () => {
     const destination = randomUUID();
     const desk = await TestDesk.open(rig.port, rig.ticket(), session, { width: 640, height: 360 });
     await until('the desk is welcome', () => desk.answers[0]?.type === 'welcome');
-    desk.sendAll(slatePieces(media, session, 1).slice(0, 5));
-    desk.play(piecesOf(media, session).map((piece) => ({ ...piece, number: piece.number + 60 })));
+    desk.sendAll(slatePackets(media, session, 1).slice(0, 5));
+    desk.play(packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 })));
     await until('there is a programme', async () => (await rig.report()).state === 'source');
     await rig.order('PUT', '/run', { runId: randomUUID() });
     await rig.order('POST', `/feeds/${destination}/start`, {
@@ -85,7 +85,7 @@ describe('a full disk', () => {
     await rig.order('POST', '/cover', { on: false });
     await until('the log says what it lacks', () => /"dropped":[1-9]/.test(readFileSync(logFile, 'utf8')));
     await until('it is recorded again', async () => (await rig.report()).disk.recording);
-    await until('pieces are acknowledged again', () => desk.acknowledged > notAcknowledged);
+    await until('packets are acknowledged again', () => desk.acknowledged > notAcknowledged);
     desk.kill();
   }, 60_000);
 });

@@ -1,4 +1,4 @@
-import { encodePiece, type Piece } from '@juncta/core/media/packets';
+import { encodePacket, type Packet } from '@juncta/core/media/packets';
 import { tagOf, type ProgrammeFormat, type Spliced } from '@juncta/core/programme';
 import { decodeFile, TAG } from '@juncta/core/media/flv';
 import { randomUUID } from 'node:crypto';
@@ -63,7 +63,7 @@ describe('what records a programme', () => {
   const kept = () => readRuns(root, showId)[0]?.record;
   const acknowledged: number[] = [];
   const keep = (number: number) => {
-    const piece: Piece = {
+    const packet: Packet = {
       session,
       number,
       track: 'picture',
@@ -73,7 +73,7 @@ describe('what records a programme', () => {
       durationUs: 33_333,
       payload: new Uint8Array([1, 2, 3]),
     };
-    recorder.keep('live', piece, encodePiece(piece), (_, acknowledgedNumber) =>
+    recorder.keep('live', packet, encodePacket(packet), (_, acknowledgedNumber) =>
       acknowledged.push(acknowledgedNumber),
     );
   };

@@ -1,4 +1,4 @@
-import { type Piece } from '@juncta/core/media/packets';
+import { type Packet } from '@juncta/core/media/packets';
 import {
   headerTags,
   msOfSamples,
@@ -11,7 +11,7 @@ import { type Lane } from '@juncta/core/uplink';
 import { statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';
-import { SessionStore } from '../intake/session-store';
+import { SessionStore } from '../uplink/session-store';
 import { AiredFile } from './aired-file';
 import type { Recordings } from './recordings';
 import type { Run, RunRecord } from './run';
@@ -21,7 +21,7 @@ const DISK_EVERY_MS = 5000;
 const AGAIN_MS = 1000;
 
 /** What is written for a run: its own notes, what desks sent, what went out. */
-type Kept = 'notes' | 'pieces' | 'aired';
+type Kept = 'notes' | 'packets' | 'aired';
 
 /** What of the programme is being joined just now. */
 export interface JoinedSession {
@@ -106,16 +106,21 @@ export class Recorder {
   }
 
   /** What a desk sent is acknowledged once it is on the disk; without a run, at once. */
-  keep(lane: Lane, piece: Piece, bytes: Uint8Array, acknowledge: (lane: Lane, number: number) => void): void {
+  keep(
+    lane: Lane,
+    packet: Packet,
+    bytes: Uint8Array,
+    acknowledge: (lane: Lane, number: number) => void,
+  ): void {
     if (!this.run) {
-      acknowledge(lane, piece.number);
+      acknowledge(lane, packet.number);
       return;
     }
-    const store = this.storeOf(this.run, piece.session);
+    const store = this.storeOf(this.run, packet.session);
     const copy = bytes.slice();
     void store
-      .then((open) => open.add(lane, piece, copy, acknowledge))
-      .catch((error: unknown) => this.trouble('pieces', error));
+      .then((open) => open.add(lane, packet, copy, acknowledge))
+      .catch((error: unknown) => this.trouble('packets', error));
   }
 
   /** What goes out, in its order. */
@@ -167,7 +172,7 @@ export class Recorder {
     await aired?.close();
     await this.closeStores();
     // What is over is not waited for.
-    for (const of of ['pieces', 'aired'] as const) this.trouble(of, null);
+    for (const of of ['packets', 'aired'] as const) this.trouble(of, null);
     this.house.recordings.finish(run);
     this.house.log.info({ run: run.record.runId }, 'run ended');
   }
@@ -188,7 +193,7 @@ export class Recorder {
   private storeOf(run: Run, session: string): Promise<SessionStore> {
     let store = this.stores.get(session);
     if (!store) {
-      store = SessionStore.open(run.sessionDir(session), (error) => this.trouble('pieces', error));
+      store = SessionStore.open(run.sessionDir(session), (error) => this.trouble('packets', error));
       store.catch(() => this.stores.delete(session));
       this.stores.set(session, store);
     }

@@ -8,7 +8,7 @@ const Missing = z.object({ packets: z.number(), ms: z.number(), damagedBytes: z.
  * A run: one show from its start to its end, as it is kept on disk.
  *
  *     <relay>/shows/<show>/<run>/run.json              what stands here
- *                               /sessions/<session>/   the pieces of each composing desk
+ *                               /sessions/<session>/   the packets of each composing desk
  *                               /aired-<n>.flv         what went out; a new file for each life of the relay
  *                               /clean.mp4 /aired.mp4  made of these when the show has ended
  */

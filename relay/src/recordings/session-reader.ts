@@ -1,4 +1,4 @@
-import { PIECE_FORMAT, ResyncReader, type Piece, type ReadItem } from '@juncta/core/media/packets';
+import { PACKET_FORMAT, ResyncReader, type Packet, type ReadItem } from '@juncta/core/media/packets';
 import { createReadStream } from 'node:fs';
 import { readdir } from 'node:fs/promises';
 import path from 'node:path';
@@ -22,7 +22,7 @@ export interface SessionIndex {
   readonly damagedBytes: number;
 }
 
-/** Reads a session's folder once, in pieces of bounded size. A folder that is not there holds nothing. */
+/** Reads a session's folder once, in packets of bounded size. A folder that is not there holds nothing. */
 export async function indexSession(dir: string): Promise<SessionIndex> {
   const names = await readdir(dir).catch((error: unknown) => {
     if ((error as NodeJS.ErrnoException).code === 'ENOENT') return [];
@@ -32,10 +32,10 @@ export async function indexSession(dir: string): Promise<SessionIndex> {
   let damagedBytes = 0;
   for (const name of names.filter(laneOf)) {
     const file = path.join(dir, name);
-    const reader = new ResyncReader(PIECE_FORMAT);
+    const reader = new ResyncReader(PACKET_FORMAT);
     let open: Stretch | null = null;
     for await (const { item, at } of packetsIn(file, reader)) {
-      const lastByte = at + PIECE_FORMAT.sizeOf(item) - 1;
+      const lastByte = at + PACKET_FORMAT.sizeOf(item) - 1;
       // Damage ends a stretch too, so that it is not read again.
       if (open && item.number > open.last && at === open.lastByte + 1) {
         open.last = item.number;
@@ -51,8 +51,8 @@ export async function indexSession(dir: string): Promise<SessionIndex> {
 }
 
 /** The packets of a session in the order of their numbers, each once. At most the overlapping stretches are open at a time. */
-export async function* readSession({ stretches }: SessionIndex): AsyncGenerator<Piece> {
-  const open: { packets: AsyncGenerator<ReadItem<Piece>>; next: Piece }[] = [];
+export async function* readSession({ stretches }: SessionIndex): AsyncGenerator<Packet> {
+  const open: { packets: AsyncGenerator<ReadItem<Packet>>; next: Packet }[] = [];
   let unopened = 0;
   let last = 0;
   try {
@@ -64,7 +64,7 @@ export async function* readSession({ stretches }: SessionIndex): AsyncGenerator<
       if (coming && (!one || coming.first <= one.next.number)) {
         unopened += 1;
         const { file, firstByte, lastByte } = coming;
-        const packets = packetsIn(file, new ResyncReader(PIECE_FORMAT, firstByte), firstByte, lastByte);
+        const packets = packetsIn(file, new ResyncReader(PACKET_FORMAT, firstByte), firstByte, lastByte);
         const begun = await packets.next();
         if (!begun.done) open.push({ packets, next: begun.value.item });
         continue;
@@ -85,10 +85,10 @@ export async function* readSession({ stretches }: SessionIndex): AsyncGenerator<
 
 async function* packetsIn(
   file: string,
-  reader: ResyncReader<Piece>,
+  reader: ResyncReader<Packet>,
   start = 0,
   end = Infinity,
-): AsyncGenerator<ReadItem<Piece>> {
+): AsyncGenerator<ReadItem<Packet>> {
   for await (const chunk of createReadStream(file, { start, end, highWaterMark: CHUNK_BYTES }))
     yield* reader.push(chunk as Buffer);
   yield* reader.end();

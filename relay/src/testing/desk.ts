@@ -1,5 +1,5 @@
-import type { PieceAnswer } from '@juncta/contract/uplink';
-import type { Piece } from '@juncta/core/media/packets';
+import type { UplinkAnswer } from '@juncta/contract/uplink';
+import type { Packet } from '@juncta/core/media/packets';
 import type { Lane } from '@juncta/core/uplink';
 import { createHmac, randomUUID } from 'node:crypto';
 import WebSocket from 'ws';
@@ -16,15 +16,15 @@ export function ticketFor(
 
 /** A desk's line to the relay, driven by hand. */
 export class TestDesk {
-  readonly answers: PieceAnswer[] = [];
+  readonly answers: UplinkAnswer[] = [];
   closeCode: number | null = null;
   private readonly socket: WebSocket;
   private timer: NodeJS.Timeout | undefined;
 
   private constructor(port: number) {
-    this.socket = new WebSocket(`ws://127.0.0.1:${port}/pieces`);
+    this.socket = new WebSocket(`ws://127.0.0.1:${port}/uplink`);
     this.socket.on('message', (data) =>
-      this.answers.push(JSON.parse((data as Buffer).toString()) as PieceAnswer),
+      this.answers.push(JSON.parse((data as Buffer).toString()) as UplinkAnswer),
     );
     this.socket.on('close', (code) => (this.closeCode = code));
     this.socket.on('error', () => undefined);
@@ -61,25 +61,25 @@ export class TestDesk {
     this.socket.send(bytes);
   }
 
-  sendAll(pieces: readonly Piece[]): void {
-    this.send(bytesOf(pieces));
+  sendAll(packets: readonly Packet[]): void {
+    this.send(bytesOf(packets));
   }
 
-  /** Sends pieces as they come due by their own times, as a desk does. */
-  play(pieces: readonly Piece[]): void {
+  /** Sends packets as they come due by their own times, as a desk does. */
+  play(packets: readonly Packet[]): void {
     const startedMs = performance.now();
-    const fromUs = pieces[0]!.timeUs;
+    const fromUs = packets[0]!.timeUs;
     let next = 0;
     this.timer = setInterval(() => {
       const dueUs = fromUs + (performance.now() - startedMs) * 1000;
-      const due: Piece[] = [];
-      while (next < pieces.length && pieces[next]!.timeUs <= dueUs) due.push(pieces[next++]!);
+      const due: Packet[] = [];
+      while (next < packets.length && packets[next]!.timeUs <= dueUs) due.push(packets[next++]!);
       if (due.length > 0 && this.socket.readyState === WebSocket.OPEN) this.sendAll(due);
-      if (next >= pieces.length) clearInterval(this.timer);
+      if (next >= packets.length) clearInterval(this.timer);
     }, 10);
   }
 
-  /** The highest piece that was acknowledged. */
+  /** The highest packet that was acknowledged. */
   get acknowledged(): number {
     const numbers = this.answers.flatMap((answer) => (answer.type === 'acknowledged' ? [answer.number] : []));
     return Math.max(0, ...numbers);

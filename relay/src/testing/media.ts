@@ -1,4 +1,4 @@
-import { encodePiece, type Piece } from '@juncta/core/media/packets';
+import { encodePacket, type Packet } from '@juncta/core/media/packets';
 import { decodeFile, isConfiguration, isKeyPicture, TAG } from '@juncta/core/media/flv';
 import { readConfigurationRecord, splitLengths } from '@juncta/core/media/h264';
 import { OPUS_PACKET_SAMPLES } from '@juncta/core/media/audio';
@@ -54,9 +54,9 @@ export function makeMedia(seconds: number, size = '320x180', kbps = 400): Media 
   return media;
 }
 
-/** The pieces of one session, in the order of their times, numbered from 1. */
-export function piecesOf(media: Media, session: string, fromUs = 0): Piece[] {
-  const pieces = [
+/** The packets of one session, in the order of their times, numbered from 1. */
+export function packetsOf(media: Media, session: string, fromUs = 0): Packet[] {
+  const packets = [
     ...media.pictures.map(({ key, annexB }, i) => ({
       track: 'picture' as const,
       key,
@@ -72,11 +72,11 @@ export function piecesOf(media: Media, session: string, fromUs = 0): Piece[] {
       payload,
     })),
   ].sort((a, b) => a.timeUs - b.timeUs);
-  return pieces.map((piece, i) => ({ ...piece, session, number: i + 1, slate: false }));
+  return packets.map((packet, i) => ({ ...packet, session, number: i + 1, slate: false }));
 }
 
 /** The first group of a medium as a standby slate: numbered from `number` on. */
-export function slatePieces(media: Media, session: string, number: number): Piece[] {
+export function slatePackets(media: Media, session: string, number: number): Packet[] {
   return media.pictures.slice(0, 60).map(({ key, annexB }, i) => ({
     session,
     number: number + i,
@@ -89,7 +89,7 @@ export function slatePieces(media: Media, session: string, number: number): Piec
   }));
 }
 
-export const bytesOf = (pieces: readonly Piece[]): Buffer => Buffer.concat(pieces.map(encodePiece));
+export const bytesOf = (packets: readonly Packet[]): Buffer => Buffer.concat(packets.map(encodePacket));
 
 const START_CODE = Uint8Array.from([0, 0, 0, 1]);
 

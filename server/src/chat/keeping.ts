@@ -8,6 +8,7 @@ import { appendEvent } from '../events/store';
 import { changeListing } from '../listings/store';
 import { Floods } from './floods';
 import { takeOffUnlessShown } from './on-programme';
+import type { Origin } from './origin';
 import { Reactions } from './reactions';
 import { rulesFor } from './rules-store';
 import * as store from './store';
@@ -18,18 +19,6 @@ import * as written from './written-store';
 const MOST_REMEMBERED = 500;
 /** A place's clock may be ahead of ours by so much, and no more. */
 const AHEAD_MS = 2 * 60_000;
-
-/** Where messages came from. */
-export interface Origin {
-  readonly showId: string;
-  readonly destinationId: string;
-  /** How far behind the programme its viewers are. */
-  readonly delayMs: number;
-  /** Only the house rule says so. */
-  readonly delayAbout: boolean;
-  /** They are of a practice: no line brought them. */
-  readonly practice?: boolean;
-}
 
 /**
  * Keeps what the lines bring: each message once, judged by the rules, watched for floods, with what its writer is known

@@ -4,7 +4,7 @@ import { and, eq } from 'drizzle-orm';
 import type { App } from '../app';
 import type { Queryable } from '../database/connect';
 import { appendEvent } from '../events/store';
-import type { Origin } from './keeping';
+import type { Origin } from './origin';
 import { chatReactions } from './schema';
 
 const MINUTE_MS = 60_000;

@@ -53,7 +53,7 @@ describe('following the rehearsal clock', () => {
     server.close();
   });
 
-  it('takes over each change, also when it comes in pieces, and after the connection was lost', async () => {
+  it('takes over each change, also when it comes in packets, and after the connection was lost', async () => {
     const clock = new ServerClock();
     const { port } = server.address() as AddressInfo;
     let next = new Promise<void>((done) => (onStream = done));

@@ -5,7 +5,8 @@ import { addMessages } from '../chat/written-store';
 import type { Transaction } from '../database/connect';
 import { viewerDelayMs, type Kind } from '../destinations/connectors';
 import { changeListing } from '../listings/store';
-import { feed, run } from '../relay/schema';
+import { feed } from '../feeds/schema';
+import { run } from '../programme/schema';
 
 /** What the finished show left: its run, its feeds, and what viewers wrote. All made up, like everything in the demo. */
 export const FINISHED_RUN = 'e1a2b3c4-5d6e-4f70-8a9b-0c1d2e3f4a01';

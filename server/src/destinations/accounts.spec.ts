@@ -7,7 +7,7 @@ import {
   readPlacements,
 } from '@juncta/contract/destinations';
 import { createShow } from '@juncta/contract/shows';
-import { wantFeed } from '../relay/store';
+import { wantFeed } from '../feeds/store';
 import { sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText, type House } from '../testing/house';

@@ -18,7 +18,7 @@ import type { App } from '../app';
 import { appendEvent } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
-import { isSendingTo } from '../relay/store';
+import { isSendingTo } from '../feeds/store';
 import { understood } from './ask-place';
 import { accountTarget, placeRefusal } from './at-place';
 import { connectorOf, type Kind } from './connectors';

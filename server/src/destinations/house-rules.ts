@@ -3,44 +3,20 @@ import {
   DESTINATION_KINDS,
   dismissAlarm,
   readHouseRules,
-  type HouseRules,
 } from '@juncta/contract/destinations';
 import type { Response } from '@juncta/contract/http';
-import { CORRECTABLE, corrected, figureOf, type Correctable } from '@juncta/core/destinations';
+import { CORRECTABLE, figureOf, type Correctable } from '@juncta/core/destinations';
 import { wallTimeAt } from '@juncta/core/schedule';
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import type { App } from '../app';
-import type { Queryable } from '../database/connect';
 import { appendEvent } from '../events/store';
 import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { member } from '../team/schema';
 import { connectorOf, type Kind } from './connectors';
 import { ruleAlarm, ruleCorrection } from './schema';
-
-/**
- * What places allow, as the team knows it: what each connector came with, and what was corrected since. Held in memory,
- * since it is asked for everywhere.
- */
-export class RulesBook {
-  private known = new Map<Kind, HouseRules>();
-
-  of(kind: Kind): HouseRules {
-    return this.known.get(kind) ?? connectorOf(kind).rules;
-  }
-
-  async read(db: Queryable): Promise<void> {
-    const known = new Map<Kind, HouseRules>();
-    for (const one of await db.select().from(ruleCorrection).orderBy(asc(ruleCorrection.writtenAt))) {
-      const before = known.get(one.kind) ?? connectorOf(one.kind).rules;
-      const capabilities = corrected(before.capabilities, one.rule, one.is);
-      known.set(one.kind, { ...before, since: one.since, source: one.source, capabilities });
-    }
-    this.known = known;
-  }
-}
 
 /** The house's own day, for dating what it knows. */
 const HOUSE_ZONE = 'Etc/UTC';

@@ -13,8 +13,8 @@ import type { App } from '../app';
 import { appendEvent } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
-import { away } from '../relay/relay-client';
-import { isSendingTo } from '../relay/store';
+import { relayAway } from '../relay/relay-client';
+import { isSendingTo } from '../feeds/store';
 import { atPlace, placeRefusal } from './at-place';
 import { connectorOf } from './connectors';
 import * as store from './store';
@@ -103,7 +103,7 @@ export function mountLines(router: Router, app: App): void {
 }
 
 const relayOf = (app: App) => {
-  if (!app.relay) throw away();
+  if (!app.relay) throw relayAway();
   return app.relay.client;
 };
 

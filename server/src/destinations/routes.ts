@@ -14,7 +14,7 @@ import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
 import { listingsAt } from '../listings/store';
-import { isSendingTo } from '../relay/store';
+import { isSendingTo } from '../feeds/store';
 import * as store from './store';
 
 const SENTENCES: Record<TargetProblem, string> = {

@@ -15,8 +15,8 @@ import { connectorOf } from '../destinations/connectors';
 import { destinationsOfShow } from '../destinations/store';
 import { badInput, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
-import { away, type RelayClient } from '../relay/relay-client';
-import { findOpenRun } from '../relay/store';
+import { relayAway, type RelayClient } from '../relay/relay-client';
+import { findOpenRun } from '../programme/store';
 import { killProcess } from './supervisor';
 
 const SENTENCES = {
@@ -29,7 +29,7 @@ const DEATH_AFTER_MS = 200;
 /** Drills: see `contract/drill`. The relay plays the places; what dies of the house is ended by the supervisor. */
 export function mountDrill(router: Router, app: App): void {
   const relay = (): RelayClient => {
-    if (!app.relay) throw away();
+    if (!app.relay) throw relayAway();
     return app.relay.client;
   };
 

@@ -4,7 +4,7 @@ import type { SettingValues, ShowFacts } from '@juncta/core/listings';
 import { eq } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import type { App } from '../app';
-import { describeSeries } from '../shows/series';
+import { describeSeries } from '../shows/describe-series';
 import { findSeries } from '../shows/store';
 import { houseDefault } from './schema';
 

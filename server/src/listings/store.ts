@@ -5,7 +5,7 @@ import type { Queryable } from '../database/connect';
 import { viewerDelay, type Kind } from '../destinations/connectors';
 import { destination, showDestination } from '../destinations/schema';
 import type { DestinationRow } from '../destinations/store';
-import { feed } from '../relay/schema';
+import { feed } from '../feeds/schema';
 
 export type ListingRow = typeof showDestination.$inferSelect;
 type Changes = Partial<

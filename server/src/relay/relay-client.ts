@@ -80,7 +80,7 @@ export class RelayClient {
     const url = new URL(`/control/recordings/${showId}/${runId}/${kind}`, this.url);
     const headers = { Authorization: `Bearer ${this.secret}`, ...(range ? { Range: range } : {}) };
     return fetch(url, { headers }).catch(() => {
-      throw away();
+      throw relayAway();
     });
   }
 
@@ -157,12 +157,12 @@ export class RelayClient {
       return await response.json();
     } catch (error) {
       this.log.error({ err: error }, 'the relay did not take an order');
-      throw away();
+      throw relayAway();
     }
   }
 }
 
-export const away = () =>
+export const relayAway = () =>
   new Refusal(
     'relay_away',
     'The relay does not answer just now, so nothing was changed. It is brought back by itself; try again in a few seconds.',

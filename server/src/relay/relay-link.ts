@@ -9,9 +9,11 @@ import { endListings, lookAtListing, openListing } from '../listings/at-place';
 import { ViewerDelays } from '../listings/viewer-delays';
 import { appendEvent } from '../events/store';
 import { findShow } from '../shows/store';
-import { findComposing, revokeComposings } from './composing';
+import { addSamples, wantedFeeds } from '../feeds/store';
+import { findComposing, revokeComposings } from '../programme/composing';
+import { keepReport, openRuns, statesOf } from '../programme/store';
+import type { Relay } from './relay';
 import { RelayClient } from './relay-client';
-import * as store from './store';
 
 /** Places are looked at so often while a feed is under way there. */
 const LOOK_EVERY_MS = 2000;
@@ -32,7 +34,7 @@ interface Listening {
  * The server's side of the relay: keeps what it reports, tells it again what the team wants when either was away, and
  * looks at the places from outside, which the relay cannot.
  */
-export class RelayLink {
+export class RelayLink implements Relay {
   readonly client: RelayClient;
   private readonly stopped = new AbortController();
   private app!: App;
@@ -89,12 +91,10 @@ export class RelayLink {
     await this.keeping;
   }
 
-  /** The programme as the relay last told it; null while the relay is away or knows nothing of the show. */
   reportOf(showId: string): ProgrammeReport | null {
     return this.latest.get(showId) ?? null;
   }
 
-  /** Whether the relay is heard. */
   get isUp(): boolean {
     return this.heard;
   }
@@ -104,17 +104,16 @@ export class RelayLink {
     return [...this.latest.values()];
   }
 
-  /** Who watches there now, as the place last said; null: it did not. */
   viewersAt(showId: string, destinationId: string): number | null {
     return this.viewers.get(`${showId} ${destinationId}`) ?? null;
   }
   private readonly viewers = new Map<string, number | null>();
 
-  /** Keeps what an order's answer says, so that whoever gave it finds it done. */
-  async keep(report: ProgrammeReport): Promise<void> {
+  async keep(report: ProgrammeReport): Promise<ProgrammeReport> {
     this.latest.set(report.showId, report);
     this.tellChanged([report]);
     await this.write(report, this.app.securityClock.now());
+    return report;
   }
 
   private take(report: RelayReport): void {
@@ -134,7 +133,7 @@ export class RelayLink {
    */
   private tellChanged(programmes: readonly ProgrammeReport[]): void {
     for (const programme of programmes) {
-      const states = store.statesOf(programme);
+      const states = statesOf(programme);
       if (this.toldStates.get(programme.showId) === states) continue;
       this.toldStates.set(programme.showId, states);
       this.listening.changed(programme.showId);
@@ -161,10 +160,10 @@ export class RelayLink {
 
   private async write(programme: ProgrammeReport, atMs: number): Promise<void> {
     const last = this.written.get(programme.showId);
-    const states = store.statesOf(programme);
+    const states = statesOf(programme);
     if (last === states) return;
     await this.app.db.transaction(async (tx) => {
-      if (await store.keepReport(tx, programme, atMs)) {
+      if (await keepReport(tx, programme, atMs)) {
         await appendEvent(tx, this.app.clock, 'relay', 'programme.changed', { programme });
       }
     });
@@ -176,13 +175,13 @@ export class RelayLink {
   private async reconcile(): Promise<void> {
     try {
       const { db } = this.app;
-      for (const run of await store.openRuns(db)) {
+      for (const run of await openRuns(db)) {
         await this.tellEpoch(run.showId);
         const show = await findShow(db, run.showId);
         if (show) await this.client.setDelay(run.showId, show.delayS);
         await this.client.beginRun(run.showId, run.id);
       }
-      for (const { showId, destinationId } of await store.wantedFeeds(db)) {
+      for (const { showId, destinationId } of await wantedFeeds(db)) {
         const report = await this.client.report(showId);
         const known = report.feeds.find((feed) => feed.destinationId === destinationId);
         if (known) continue;
@@ -267,7 +266,7 @@ export class RelayLink {
         }),
     );
     try {
-      await store.addSamples(this.app.db, samples);
+      await addSamples(this.app.db, samples);
     } catch (error) {
       // The next ones come soon; nothing depends on these.
       if (!isDatabaseAway(error)) this.log.warn({ err: error }, 'figures of feeds could not be kept');
@@ -275,7 +274,6 @@ export class RelayLink {
   }
 
   private ending = false;
-  /** Ends the events that are over at the places which have to be told. */
   async endWhatIsOver(): Promise<void> {
     if (this.ending) return;
     this.ending = true;
@@ -288,7 +286,6 @@ export class RelayLink {
     }
   }
 
-  /** Looks once, and tells the relay what was seen. */
   async lookAt(showId: string, destinationId: string): Promise<void> {
     const name = `${showId} ${destinationId}`;
     if (this.lookedAt.has(name)) return;

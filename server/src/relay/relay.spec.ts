@@ -17,7 +17,7 @@ import { eventsAfter } from '../events/store';
 import { FakeRelay } from '../testing/fake-relay';
 import { until } from '../testing/until';
 import { openHouse, showText, type House } from '../testing/house';
-import { programme } from './schema';
+import { programme } from '../programme/schema';
 
 const METRICS_TOKEN = 'a token for whoever reads figures';
 
@@ -31,7 +31,7 @@ describe('the relay’s link', () => {
     relay = await new FakeRelay().open();
     house = await openHouse({
       metricsToken: METRICS_TOKEN,
-      relay: { url: relay.url, piecesPort: 4711, publicUrl: null, secret: relay.secret },
+      relay: { url: relay.url, uplinkPort: 4711, publicUrl: null, secret: relay.secret },
     });
   });
   afterAll(async () => {
@@ -87,11 +87,11 @@ describe('the relay’s link', () => {
 
   it('gives a desk a ticket that the relay can check, and its address', async () => {
     const deskId = crypto.randomUUID();
-    const { ticket, piecesUrl } = await house.as.host.get(compose, {
+    const { ticket, uplinkUrl } = await house.as.host.get(compose, {
       params: { showId },
       body: { deskId, takeOver: false },
     });
-    expect(piecesUrl).toBe('ws://127.0.0.1:4711/pieces');
+    expect(uplinkUrl).toBe('ws://127.0.0.1:4711/uplink');
     const [payload, signature] = ticket.split('.') as [string, string];
     expect(signature).toBe(createHmac('sha256', relay.secret).update(payload).digest('base64url'));
     const read = JSON.parse(Buffer.from(payload, 'base64url').toString()) as {
@@ -212,7 +212,7 @@ describe('the relay’s link', () => {
     await until('it is noted', async () => (await states()).length === 1);
     relay.change(showId, { feeds: [{ ...feed, state: 'sending', sinceMs: at(1) }] });
     await until('it is noted', async () => (await states()).length === 2);
-    await house.server.app.relay!.sample();
+    await house.server.relay!.sample();
     // Figures alone are no news.
     relay.change(showId, { feeds: [{ ...feed, state: 'sending', sinceMs: at(1), bitrateKbps: 4300 }] });
     relay.change(showId, {
@@ -252,7 +252,7 @@ describe('the relay’s link', () => {
   it('tells whoever has the token its figures, and nobody else', async () => {
     const metrics = (token: string) =>
       fetch(`${house.url}/metrics`, { headers: { Authorization: `Bearer ${token}` } });
-    await until('the relay is heard', () => house.server.app.relay!.isUp);
+    await until('the relay is heard', () => house.server.relay!.isUp);
     expect((await metrics('wrong')).status).toBe(401);
     expect((await house.as.producer.send('GET', '/metrics')).status).toBe(401);
     relay.change(showId, { state: 'source' });
@@ -344,7 +344,7 @@ describe('the relay’s link', () => {
   });
 
   it('tells each state that it reports, also when an old report comes while a new one is being kept', async () => {
-    const link = house.server.app.relay!;
+    const link = house.server.relay!;
     relay.change(showId, { state: 'source' });
     await until(
       'it is kept',

@@ -16,7 +16,7 @@ import { mount } from '../http/mount';
 import { listMembers } from '../team/store';
 import { checkShowText } from './check-text';
 import { listingsAt } from '../listings/store';
-import { describeSeries } from './series';
+import { describeSeries } from './describe-series';
 import * as store from './store';
 
 export function mountShows(router: Router, app: App): void {

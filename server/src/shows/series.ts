@@ -1,21 +1,15 @@
-import {
-  createSeries,
-  readEvergreen,
-  setRecurrence,
-  type Evergreen,
-  type Series,
-} from '@juncta/contract/shows';
+import { createSeries, readEvergreen, setRecurrence, type Evergreen } from '@juncta/contract/shows';
 import { inheritedSettings, settingOf } from '@juncta/core/listings';
 import { recurrenceProblem, type RecurrenceProblem } from '@juncta/core/schedule';
 import { evergreenShow, slugOf } from '@juncta/core/shows';
 import type { Router } from 'express';
 import type { App } from '../app';
-import type { Config } from '../config';
 import { appendEvent } from '../events/store';
 import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { defaultsFor } from '../listings/house-defaults';
 import { listingsAt, type ListingAt } from '../listings/store';
+import { describeSeries } from './describe-series';
 import * as store from './store';
 
 const SENTENCES: Record<RecurrenceProblem, string> = {
@@ -24,11 +18,6 @@ const SENTENCES: Record<RecurrenceProblem, string> = {
   start_inside: 'The first date is given beside the rule, not within it.',
   bad_start: 'The first date does not exist, or its time zone is not known.',
 };
-
-/** A series as everybody sees it. */
-export function describeSeries({ publicUrl }: Config, { id, name, recurrence }: store.SeriesRow): Series {
-  return { id, name, recurrence, evergreenUrl: `${publicUrl}/next/${slugOf(name, id)}` };
-}
 
 export function mountSeries(router: Router, app: App): void {
   mount(router, app, createSeries, async ({ body }) =>

@@ -5,7 +5,7 @@ import { isEncrypted } from '../access/same-site';
 import { endSession, startSession, type Visitor } from '../access/sessions';
 import type { App } from '../app';
 import { notFound } from '../http/errors';
-import { handOverComposings } from '../relay/composing';
+import { handOverComposings } from '../programme/composing';
 import { findMember } from './store';
 
 interface Entering {

@@ -26,7 +26,7 @@ export function withShowAtPlace({ started }: { started: boolean }): ShowAtPlace 
   beforeAll(async () => {
     at.relay = await new FakeRelay().open();
     const { url, secret } = at.relay;
-    at.house = await openHouse({ relay: { url, piecesPort: 4711, publicUrl: null, secret } });
+    at.house = await openHouse({ relay: { url, uplinkPort: 4711, publicUrl: null, secret } });
   });
   afterAll(async () => {
     await at.house.close();

@@ -15,8 +15,8 @@ import { PageTitle } from './shell/page-title';
 import { RecordRoutes } from './shell/record-routes';
 import * as chatEffects from './chat/chat.effects';
 import { chatFeature } from './chat/chat.feature';
-import * as relayEffects from './relay/relay.effects';
-import { relayFeature } from './relay/relay.feature';
+import * as programmeEffects from './programme/programme.effects';
+import { programmeFeature } from './programme/programme.feature';
 import * as showsEffects from './shows/shows.effects';
 import { showsFeature } from './shows/shows.feature';
 import { TeamActions } from './team/team.actions';
@@ -38,10 +38,10 @@ export const appConfig: ApplicationConfig = {
     provideStore({
       [teamFeature.name]: teamFeature.reducer,
       [showsFeature.name]: showsFeature.reducer,
-      [relayFeature.name]: relayFeature.reducer,
+      [programmeFeature.name]: programmeFeature.reducer,
       [chatFeature.name]: chatFeature.reducer,
     }),
-    provideEffects(teamEffects, showsEffects, relayEffects, chatEffects),
+    provideEffects(teamEffects, showsEffects, programmeEffects, chatEffects),
     provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
     { provide: TitleStrategy, useExisting: PageTitle },
     { provide: RouteReuseStrategy, useExisting: RecordRoutes },

@@ -1,2 +1,2 @@
-export * from './piece';
+export * from './packet';
 export * from './resync-reader';

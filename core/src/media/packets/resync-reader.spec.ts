@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { crc32 } from './crc32';
 import { encodeTag, TAG, TAG_FORMAT, type FlvTag } from '../flv';
-import { decodePieces, encodePiece, PIECE_FORMAT, type Piece } from './piece';
+import { decodePackets, encodePacket, PACKET_FORMAT, type Packet } from './packet';
 import { ResyncReader, type FramedFormat } from './resync-reader';
 
-const piece = (number: number, payload: Uint8Array): Piece => ({
+const packet = (number: number, payload: Uint8Array): Packet => ({
   session: '3f2b8c1e-0d4a-4e7b-9c55-7a1e2f30b6d8',
   number,
   track: 'picture',
@@ -28,7 +28,7 @@ const joined = (parts: readonly Uint8Array[]) => Uint8Array.from(parts.flatMap((
 
 const bodies = fc.array(fc.uint8Array({ minLength: 1, maxLength: 90 }), { minLength: 3, maxLength: 12 });
 const formats = [
-  ['packets', PIECE_FORMAT, piece, encodePiece],
+  ['packets', PACKET_FORMAT, packet, encodePacket],
   ['tags', TAG_FORMAT, tag, encodeTag],
 ] as const as unknown as [
   string,
@@ -105,11 +105,11 @@ describe('a packet', () => {
     ['time', 32],
   ] as const) {
     it(`is refused when its ${field} is not exact`, () => {
-      const bytes = encodePiece(piece(1, Uint8Array.of(1)));
+      const bytes = encodePacket(packet(1, Uint8Array.of(1)));
       const view = new DataView(bytes.buffer);
       view.setBigUint64(at, 2n ** 64n - 1n);
       view.setUint32(bytes.length - 4, crc32(bytes.subarray(0, -4)));
-      expect(decodePieces(bytes).problem).toBe('out_of_range');
+      expect(decodePackets(bytes).problem).toBe('out_of_range');
     });
   }
 });

@@ -33,15 +33,15 @@ const message = (change: Partial<RtmpMessage> = {}): RtmpMessage => ({
 });
 
 describe('RTMP chunks', () => {
-  it('bring messages as they were, in whatever pieces the bytes come', () => {
+  it('bring messages as they were, in whatever packets the bytes come', () => {
     const cuts = fc.array(fc.integer({ min: 1, max: 400 }), { minLength: 1, maxLength: 20 });
     fc.assert(
-      fc.property(fc.array(anyMessage, { maxLength: 5 }), cuts, (sent, pieces) => {
+      fc.property(fc.array(anyMessage, { maxLength: 5 }), cuts, (sent, packets) => {
         const bytes = join(sent.map((one) => encodeMessage(one, FIRST_CHUNK_BYTES)));
         const reader = new ChunkReader();
         const got: RtmpMessage[] = [];
         for (let at = 0, i = 0; at < bytes.length; i++) {
-          const size = pieces[i % pieces.length]!;
+          const size = packets[i % packets.length]!;
           got.push(...reader.push(bytes.subarray(at, at + size)));
           at += size;
         }

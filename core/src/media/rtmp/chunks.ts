@@ -92,7 +92,7 @@ interface Stream {
 }
 
 /**
- * Reads messages from bytes that come in whatever pieces. Follows the sender's changes of chunk size by itself.
+ * Reads messages from bytes that come in whatever packets. Follows the sender's changes of chunk size by itself.
  * `push` throws a RangeError on what no sender in its senses sends; the connection should then be closed.
  */
 export class ChunkReader {

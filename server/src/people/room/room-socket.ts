@@ -20,7 +20,7 @@ import { randomUUID } from 'node:crypto';
 import type { Namespace, Server, Socket } from 'socket.io';
 import { addressOf, dropEndedSockets, socketRefusal, visit } from '../../access/visits';
 import type { App } from '../../app';
-import { findComposing } from '../../relay/composing';
+import { findComposing } from '../../programme/composing';
 import { findShow } from '../../shows/store';
 import { Janus, JanusAway } from './janus';
 import { MediaRoom, type Line } from './media-room';

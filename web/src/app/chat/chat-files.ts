@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { Store } from '@ngrx/store';
 import { Key } from '../look/key';
 import { marksTexts } from '../marks/marks.texts';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { chatTexts } from './chat.texts';
 
 /** The chat of a show as files. */
@@ -48,7 +48,7 @@ export class ChatFiles {
   protected readonly texts = chatTexts;
   readonly showId = input.required<string>();
   protected readonly marksTexts = marksTexts;
-  private readonly marks = inject(Store).selectSignal(relayFeature.selectMarks);
+  private readonly marks = inject(Store).selectSignal(programmeFeature.selectMarks);
   protected readonly hasMarks = computed(() => this.marks().length > 0);
   protected readonly base = computed(() => `/api/shows/${this.showId()}/chat`);
 }

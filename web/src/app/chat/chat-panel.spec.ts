@@ -2,11 +2,11 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { ChatMessage } from '@juncta/contract/chat';
 import type { Role } from '@juncta/core/team';
 import { Store, type Action } from '@ngrx/store';
-import { tower } from '../destinations/testing';
-import { RelayActions } from '../relay/relay.actions';
+import { tower } from '../testing/destinations';
+import { ProgrammeActions } from '../programme/programme.actions';
 import { ChatActions } from './chat.actions';
 import { ChatPanel } from './chat-panel';
-import { known, message, provideChat, SHOW, signIn } from './testing';
+import { known, message, provideChat, SHOW, signIn } from '../testing/chat';
 
 describe('the messages', () => {
   let fixture: ComponentFixture<ChatPanel>;
@@ -18,7 +18,7 @@ describe('the messages', () => {
     TestBed.configureTestingModule({ providers: provideChat() });
     store = TestBed.inject(Store);
     signIn(store, role);
-    store.dispatch(RelayActions.opened({ showId: SHOW }));
+    store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
     const view = {
       programme: null,
       destinations: [tower()],
@@ -28,7 +28,7 @@ describe('the messages', () => {
       atMs: 0,
       seq: 1,
     };
-    store.dispatch(RelayActions.known({ showId: SHOW, view }));
+    store.dispatch(ProgrammeActions.known({ showId: SHOW, view }));
     fixture = TestBed.createComponent(ChatPanel);
     fixture.componentRef.setInput('showId', SHOW);
     fixture.componentRef.setInput('over', false);

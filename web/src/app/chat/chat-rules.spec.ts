@@ -5,7 +5,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { KeptRules } from '@juncta/contract/chat';
 import { USUAL_RULES } from '@juncta/core/chat';
 import { provideStore } from '@ngrx/store';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { ChatRules } from './chat-rules';
 
 const PATH = '/api/shows/s/chat/rules';
@@ -30,7 +30,7 @@ describe('the rules for messages', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
       ],
     });
     fixture = TestBed.createComponent(ChatRules);

@@ -24,7 +24,7 @@ import { Key } from '../look/key';
 import { lookTexts } from '../look/look.texts';
 import { Notice } from '../look/notice';
 import { Unsaved } from '../look/unsaved';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { chatRuleTexts } from './chat.texts';
 import type { TrialAnswer, TrialWish } from './trial.worker';
 
@@ -51,7 +51,7 @@ export class ChatRules {
   readonly headingId = input.required<string>();
   readonly closed = output();
 
-  protected readonly destinations = inject(Store).selectSignal(relayFeature.selectDestinations);
+  protected readonly destinations = inject(Store).selectSignal(programmeFeature.selectDestinations);
   /** As they are kept. */
   private readonly kept = signal<RulesOfShow | null>(null);
   protected readonly of = signal<Of>('house');

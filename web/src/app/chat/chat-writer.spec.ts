@@ -1,10 +1,10 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { Actions } from '@ngrx/effects';
 import { ScannedActionsSubject, Store, type Action } from '@ngrx/store';
-import { tower } from '../destinations/testing';
+import { tower } from '../testing/destinations';
 import { ChatActions } from './chat.actions';
 import { ChatWriter } from './chat-writer';
-import { message, provideChat, SHOW, signIn } from './testing';
+import { message, provideChat, SHOW, signIn } from '../testing/chat';
 
 /** A place that takes twenty bytes. */
 function narrow(): ReturnType<typeof tower> {

@@ -22,7 +22,7 @@ import { confirms } from '../keyboard/confirms';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Arming } from '../look/arming';
 import { Key } from '../look/key';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { showsFeature } from '../shows/shows.feature';
 import { ChatActions } from './chat.actions';
 import { ChatDrafts } from './chat-drafts';
@@ -135,7 +135,7 @@ export class ChatWriter {
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
-  private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
   protected readonly practice = this.store.selectSignal(chatFeature.selectPractice);
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);
 

@@ -14,8 +14,8 @@ import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
 import { Keyboard } from '../keyboard/keyboard';
 import { Notice } from '../look/notice';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
 import { shellTexts } from '../shell/shell.texts';
 import { ShowNow } from '../shows/show-now';
 import { showsFeature } from '../shows/shows.feature';
@@ -61,7 +61,7 @@ export class ChatPage {
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   protected readonly show = computed(() => this.entities()[this.showId()] ?? null);
 
-  private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
+  private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
   /** What viewers get, in words; empty while nothing comes to the relay. */
   protected readonly viewersSee = computed(() => programmeWords[this.programme()?.state ?? 'waiting']);
 
@@ -70,7 +70,7 @@ export class ChatPage {
     // The panel draws the destinations' tiles.
     effect(() => {
       const showId = this.showId();
-      untracked(() => this.store.dispatch(RelayActions.opened({ showId })));
+      untracked(() => this.store.dispatch(ProgrammeActions.opened({ showId })));
     });
   }
 }

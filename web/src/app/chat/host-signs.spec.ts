@@ -3,7 +3,7 @@ import { Store, type Action } from '@ngrx/store';
 import { ChatActions } from './chat.actions';
 import { ForHost } from './for-host';
 import { NextQuestion } from './next-question';
-import { known, message, provideChat, SHOW, signIn } from './testing';
+import { known, message, provideChat, SHOW, signIn } from '../testing/chat';
 
 describe('what only the host has to know of', () => {
   it('is told to the host alone, one after the other, until it is seen', async () => {

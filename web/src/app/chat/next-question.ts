@@ -4,7 +4,7 @@ import { readingSeconds } from '@juncta/core/chat';
 import { Store } from '@ngrx/store';
 import { Key } from '../look/key';
 import { Tile } from '../look/tile';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { teamFeature } from '../team/team.feature';
 import { ChatActions } from './chat.actions';
 import { chatFeature } from './chat.feature';
@@ -77,7 +77,7 @@ export class NextQuestion {
   readonly showId = input.required<string>();
 
   private readonly messages = this.store.selectSignal(chatFeature.selectMessages);
-  private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayWrite = computed(() => this.may()('chat.write'));
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);

@@ -6,7 +6,7 @@ import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { showsFeature } from '../shows/shows.feature';
 import { practiceTexts } from './practice.texts';
 import type { PracticeAnswer, PracticeWish } from './practice.worker';
@@ -31,7 +31,7 @@ export class PracticeDialog {
   readonly closed = output();
 
   private readonly shows = this.store.selectSignal(showsFeature.selectAll);
-  private readonly destinations = this.store.selectSignal(relayFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
   /** Those that are over, the latest first. */
   protected readonly over = computed(() =>
     this.shows()

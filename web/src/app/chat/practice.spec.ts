@@ -2,14 +2,14 @@ import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Practice } from '@juncta/contract/chat';
 import { Store } from '@ngrx/store';
-import { tower } from '../destinations/testing';
-import { RelayActions } from '../relay/relay.actions';
+import { tower } from '../testing/destinations';
+import { ProgrammeActions } from '../programme/programme.actions';
 import { ShowsActions } from '../shows/shows.actions';
 import { ChatActions } from './chat.actions';
 import { chatFeature } from './chat.feature';
 import { PracticeBar } from './practice-bar';
 import { PracticeDialog } from './practice-dialog';
-import { known, message, provideChat, SHOW, signIn } from './testing';
+import { known, message, provideChat, SHOW, signIn } from '../testing/chat';
 
 const PRACTICE: Practice = { by: 'Ingrid', startedMs: 1000, speed: 2, messages: 312, given: 120 };
 const flood = (id: string, sinceMs: number) => ({
@@ -39,8 +39,8 @@ function setUp() {
     atMs: 0,
     seq: 1,
   };
-  store.dispatch(RelayActions.opened({ showId: SHOW }));
-  store.dispatch(RelayActions.known({ showId: SHOW, view }));
+  store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
+  store.dispatch(ProgrammeActions.known({ showId: SHOW, view }));
   return { store, backend: TestBed.inject(HttpTestingController) };
 }
 const press = async (fixture: ComponentFixture<unknown>, label: string) => {

@@ -5,7 +5,7 @@ import { TestBed } from '@angular/core/testing';
 import type { OnProgramme } from '@juncta/contract/chat';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore, Store } from '@ngrx/store';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { ComposingDesk } from '../stage/composing-desk';
 import { ChatActions } from './chat.actions';
 import { ProgrammeMessages } from './programme-messages';
@@ -45,7 +45,7 @@ describe('the message on the programme that this tab composes', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
         provideEffects(),
         { provide: ComposingDesk, useValue: composing },
       ],

@@ -7,7 +7,7 @@ import { Store } from '@ngrx/store';
 import { catchError, EMPTY, filter, map, switchMap } from 'rxjs';
 import { Api } from '../api/api';
 import { ComposingDesk } from '../stage/composing-desk';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { ChatActions } from './chat.actions';
 
 /**
@@ -22,8 +22,8 @@ export class ProgrammeMessages {
 
   /** `untilMs`: by this page's own clock. Null: nothing is on. */
   private readonly set = signal<{ showId: string; message: OnProgramme; untilMs: number } | null>(null);
-  private readonly relayShowId = this.store.selectSignal(relayFeature.selectShowId);
-  private readonly relayDestinations = this.store.selectSignal(relayFeature.selectDestinations);
+  private readonly relayShowId = this.store.selectSignal(programmeFeature.selectShowId);
+  private readonly relayDestinations = this.store.selectSignal(programmeFeature.selectDestinations);
   /** Of the composed show, as they were when its desk was looked at last. */
   private readonly destinations = linkedSignal<
     { isOurs: boolean; all: readonly Destination[] },

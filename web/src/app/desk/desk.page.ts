@@ -31,11 +31,11 @@ import { showNowTexts } from '../shows/shows.texts';
 import { ShowListings } from '../listings/show-listings';
 import { isGrave } from '../readiness/grave';
 import { ReadinessList } from '../readiness/readiness-list';
-import { AlarmStrip } from '../relay/alarm-strip';
-import { FeedsPanel } from '../relay/feeds-panel';
+import { AlarmStrip } from '../programme/alarm-strip';
+import { FeedsPanel } from '../feeds/feeds-panel';
 import { MarksPanel } from '../marks/marks-panel';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
 import { AfterTheEnd } from '../stage/after-the-end';
 import { ComposingDesk } from '../stage/composing-desk';
 import { StandIns } from '../people/room/stand-ins';
@@ -119,7 +119,7 @@ export class DeskPage {
   protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
   protected readonly show = computed(() => this.entities()[this.showId()] ?? null);
   protected readonly nowMs = this.clock.nowMs;
-  private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
+  private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
   /** Whoever composes hears it from the relay itself: the server may be away. */
   protected readonly covered = computed(() => {
     const told = this.composing.showId() === this.showId() ? this.composing.covered() : null;
@@ -198,7 +198,7 @@ export class DeskPage {
     // Lives on after this page, with the composing.
     inject(ProgrammeMessages);
     inject(AfterTheEnd);
-    const destinations = this.store.selectSignal(relayFeature.selectDestinations);
+    const destinations = this.store.selectSignal(programmeFeature.selectDestinations);
     effect(() => {
       const limits = destinations().map(({ name, rules }) => ({
         name,
@@ -212,7 +212,7 @@ export class DeskPage {
   protected cover(): void {
     if (!this.canCover()) return;
     const on = !this.covered();
-    if (!this.composing.cover(on)) this.store.dispatch(RelayActions.cover({ showId: this.showId(), on }));
+    if (!this.composing.cover(on)) this.store.dispatch(ProgrammeActions.cover({ showId: this.showId(), on }));
   }
 
   private readonly shortcuts: readonly Shortcut[] = [

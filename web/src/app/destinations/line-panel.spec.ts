@@ -5,7 +5,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Destination, NamedRoute } from '@juncta/contract/destinations';
 import { KEY_SHOWN_S, LinePanel } from './line-panel';
 import { ShowRoutes } from './show-routes';
-import { tower } from './testing';
+import { tower } from '../testing/destinations';
 
 const providers = [provideZonelessChangeDetection(), provideHttpClient(), provideHttpClientTesting()];
 
@@ -160,7 +160,7 @@ describe('ShowRoutes', () => {
 
   it('keeps one under a name that is taken by writing it anew', () => {
     show([route]);
-    press(fixture, /Keep as a route/);
+    press(fixture, /Save as a route/);
     element().querySelector<HTMLInputElement>('#route-name')!.value = ' Thursdays ';
     element()
       .querySelector('form')!

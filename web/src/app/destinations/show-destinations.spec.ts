@@ -4,10 +4,10 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideStore, Store } from '@ngrx/store';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
 import { ShowDestinations } from './show-destinations';
-import { tower } from './testing';
+import { tower } from '../testing/destinations';
 
 const PATH = '/api/shows/s/destinations';
 const THREE = ['a', 'b', 'c'].map((id) => ({ ...tower(), id, name: id }));
@@ -24,7 +24,7 @@ describe('where a show goes', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([]),
-        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
       ],
     });
     fixture = TestBed.createComponent(ShowDestinations);
@@ -47,7 +47,7 @@ describe('where a show goes', () => {
       atMs: 0,
       seq: 1,
     };
-    TestBed.inject(Store).dispatch(RelayActions.known({ showId: 's', view }));
+    TestBed.inject(Store).dispatch(ProgrammeActions.known({ showId: 's', view }));
     await fixture.whenStable();
   };
   const boxes = () => [...element.querySelectorAll<HTMLInputElement>('[type=checkbox]')];
@@ -80,7 +80,7 @@ describe('where a show goes', () => {
 
   it('is read again by hand when it could not be read', async () => {
     const error = { code: 'database_away', sentence: 'The database is away.' } as const;
-    TestBed.inject(Store).dispatch(RelayActions.failed({ error }));
+    TestBed.inject(Store).dispatch(ProgrammeActions.failed({ error }));
     await fixture.whenStable();
     expect(element.textContent).toContain('The database is away.');
     element.querySelector<HTMLButtonElement>('button')!.click();

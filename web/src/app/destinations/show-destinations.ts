@@ -17,8 +17,8 @@ import { Api } from '../api/api';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
 import { Tile } from '../look/tile';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
 import { destinationTexts } from './destinations.texts';
 import { ShowRoutes } from './show-routes';
 
@@ -95,11 +95,11 @@ export class ShowDestinations {
   private readonly known = signal<readonly Destination[] | null>(null);
   protected readonly all = computed(() => this.known() ?? []);
   private readonly error = signal<ErrorBody | null>(null);
-  protected readonly chosen = this.store.selectSignal(relayFeature.selectDestinations);
+  protected readonly chosen = this.store.selectSignal(programmeFeature.selectDestinations);
 
-  private readonly status = this.store.selectSignal(relayFeature.selectStatus);
-  private readonly shownId = this.store.selectSignal(relayFeature.selectShowId);
-  private readonly unread = this.store.selectSignal(relayFeature.selectError);
+  private readonly status = this.store.selectSignal(programmeFeature.selectStatus);
+  private readonly shownId = this.store.selectSignal(programmeFeature.selectShowId);
+  private readonly unread = this.store.selectSignal(programmeFeature.selectError);
   /** Before it is known where the show goes, boxes would say that it goes nowhere, and a tick take the others away. */
   protected readonly isKnown = computed(
     () => this.known() !== null && this.status() === 'known' && this.shownId() === this.showId(),
@@ -130,7 +130,7 @@ export class ShowDestinations {
 
   protected read(): void {
     this.error.set(null);
-    this.store.dispatch(RelayActions.opened({ showId: this.showId() }));
+    this.store.dispatch(ProgrammeActions.opened({ showId: this.showId() }));
     this.api.call(listDestinations).subscribe({
       next: ({ destinations }) => this.known.set(destinations),
       error: (error: ErrorBody) => this.error.set(error),
@@ -181,6 +181,6 @@ export class ShowDestinations {
   /** Reads where the show goes now. */
   protected look(): void {
     this.error.set(null);
-    this.store.dispatch(RelayActions.stale());
+    this.store.dispatch(ProgrammeActions.stale());
   }
 }

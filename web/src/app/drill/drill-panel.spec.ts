@@ -4,7 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { DrillReport } from '@juncta/contract/drill';
 import { provideStore } from '@ngrx/store';
-import { tower } from '../destinations/testing';
+import { tower } from '../testing/destinations';
 import { DrillPanel } from './drill-panel';
 
 const report = (change: Partial<DrillReport> = {}): DrillReport => ({

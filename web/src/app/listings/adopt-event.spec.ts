@@ -3,10 +3,10 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore, Store } from '@ngrx/store';
-import { relayFeature } from '../relay/relay.feature';
-import { RelayActions } from '../relay/relay.actions';
+import { programmeFeature } from '../programme/programme.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
 import { AdoptEvent } from './adopt-event';
-import { draftListing } from './testing';
+import { draftListing } from '../testing/listings';
 
 describe('AdoptEvent', () => {
   it('finds what was made over there, and takes one for the listing', () => {
@@ -15,7 +15,7 @@ describe('AdoptEvent', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
       ],
     });
     const fixture = TestBed.createComponent(AdoptEvent);
@@ -28,7 +28,7 @@ describe('AdoptEvent', () => {
     fixture.componentRef.setInput('showId', 's');
     fixture.componentRef.setInput('destinationId', 'd');
     fixture.detectChanges();
-    press(/Look for an event/);
+    press(/Link an existing event/);
     const events = [
       { eventRef: 'e1', title: 'Made by hand', startsAtMs: null, pageUrl: 'https://p.example/e1' },
     ];
@@ -43,7 +43,9 @@ describe('AdoptEvent', () => {
     expect(asked.request.body).toEqual({ eventRef: 'e1' });
     const listing = draftListing({ state: 'booked' });
     asked.flush(listing);
-    expect(dispatched).toHaveBeenCalledWith(RelayActions.listingChanged({ showId: 's', listing }) as never);
+    expect(dispatched).toHaveBeenCalledWith(
+      ProgrammeActions.listingChanged({ showId: 's', listing }) as never,
+    );
     // Another destination has others.
     fixture.componentRef.setInput('destinationId', 'x');
     fixture.detectChanges();

@@ -3,10 +3,10 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore } from '@ngrx/store';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { showsFeature } from '../shows/shows.feature';
 import { ShowListings } from './show-listings';
-import { draftListing } from './testing';
+import { draftListing } from '../testing/listings';
 
 describe('what is changed about a listing', () => {
   it('is saved in its order, and before anything is booked with it', async () => {
@@ -17,7 +17,7 @@ describe('what is changed about a listing', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideStore({
-          [relayFeature.name]: relayFeature.reducer,
+          [programmeFeature.name]: programmeFeature.reducer,
           [showsFeature.name]: showsFeature.reducer,
         }),
       ],

@@ -5,8 +5,8 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Mark } from '@juncta/contract/marks';
 import type { Role } from '@juncta/core/team';
 import { provideStore, Store } from '@ngrx/store';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
 import { MarksPanel } from './marks-panel';
@@ -32,15 +32,18 @@ describe('marked moments', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [relayFeature.name]: relayFeature.reducer, [teamFeature.name]: teamFeature.reducer }),
+        provideStore({
+          [programmeFeature.name]: programmeFeature.reducer,
+          [teamFeature.name]: teamFeature.reducer,
+        }),
       ],
     });
     store = TestBed.inject(Store);
     backend = TestBed.inject(HttpTestingController);
     const member = { id: 'm', name: 'Teo', email: 't@house.example', role };
     store.dispatch(TeamActions.sessionKnown({ session: { member, guest: null, demo: true } as never }));
-    store.dispatch(RelayActions.opened({ showId: 's' }));
-    store.dispatch(RelayActions.programmeChanged({ programme: { showId: 's', showTimeMs } as never }));
+    store.dispatch(ProgrammeActions.opened({ showId: 's' }));
+    store.dispatch(ProgrammeActions.programmeChanged({ programme: { showId: 's', showTimeMs } as never }));
     fixture = TestBed.createComponent(MarksPanel);
     fixture.componentRef.setInput('showId', 's');
     await fixture.whenStable();
@@ -50,7 +53,7 @@ describe('marked moments', () => {
 
   it('are put by one press, the latest stands first, and is named afterwards', async () => {
     await setUp('producer', 61_000);
-    store.dispatch(RelayActions.marksChanged({ showId: 's', marks: [mark('a', 1000, 'The oven')] }));
+    store.dispatch(ProgrammeActions.marksChanged({ showId: 's', marks: [mark('a', 1000, 'The oven')] }));
     element.querySelector('button')!.click();
     const asked = backend.expectOne(({ method }) => method === 'PUT');
     expect(asked.request.body).toEqual({ words: '' });
@@ -65,7 +68,7 @@ describe('marked moments', () => {
     const named = backend.expectOne(({ method }) => method === 'PUT');
     expect([named.request.url.endsWith(id), named.request.body]).toEqual([true, { words: 'The weir' }]);
     // Those of another show are not put in here.
-    store.dispatch(RelayActions.marksChanged({ showId: 'other', marks: [] }));
+    store.dispatch(ProgrammeActions.marksChanged({ showId: 'other', marks: [] }));
     await fixture.whenStable();
     expect(times().length).toBe(2);
   });
@@ -75,7 +78,7 @@ describe('marked moments', () => {
     expect(element.querySelector('button')).toBeNull();
     fixture.componentInstance.mark();
     backend.expectNone(() => true);
-    store.dispatch(RelayActions.marksChanged({ showId: 's', marks: [mark('a', 1000)] }));
+    store.dispatch(ProgrammeActions.marksChanged({ showId: 's', marks: [mark('a', 1000)] }));
     await fixture.whenStable();
     element.querySelector('button')!.click();
     const body = { code: 'database_away', sentence: 'The database does not answer.' };

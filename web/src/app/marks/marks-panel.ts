@@ -8,8 +8,8 @@ import type { Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
 import { MARK_KEY } from '../stage/desk-keys';
 import { teamFeature } from '../team/team.feature';
 import { marksTexts } from './marks.texts';
@@ -95,9 +95,9 @@ export class MarksPanel {
   readonly showId = input.required<string>();
 
   protected readonly error = signal<ErrorBody | null>(null);
-  private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
+  private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
-  private readonly kept = this.store.selectSignal(relayFeature.selectMarks);
+  private readonly kept = this.store.selectSignal(programmeFeature.selectMarks);
   protected readonly mayMark = computed(() => this.may()('chat.write'));
   protected readonly isRunning = computed(() => this.programme()?.showTimeMs != null);
   /** The latest first: that is the one to be named. */
@@ -126,7 +126,7 @@ export class MarksPanel {
     asked.subscribe({
       next: ({ marks }) => {
         this.error.set(null);
-        this.store.dispatch(RelayActions.marksChanged({ showId, marks }));
+        this.store.dispatch(ProgrammeActions.marksChanged({ showId, marks }));
       },
       error: (error: ErrorBody) => this.error.set(error),
     });

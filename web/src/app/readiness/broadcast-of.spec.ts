@@ -1,6 +1,6 @@
 import type { Destination } from '@juncta/contract/destinations';
 import type { Show } from '@juncta/contract/shows';
-import { draftListing } from '../listings/testing';
+import { draftListing } from '../testing/listings';
 import { broadcastOf, inheritedOf, rowsOf, type BroadcastParts } from './broadcast-of';
 
 const show = (id: string, change: { local?: string; seriesId?: string | null } = {}): Show => {

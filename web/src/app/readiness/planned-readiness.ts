@@ -10,7 +10,7 @@ import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, debounceTime, EMPTY, forkJoin, map, merge, startWith, switchMap, timer } from 'rxjs';
 import { Api } from '../api/api';
-import { RelayActions } from '../relay/relay.actions';
+import { ProgrammeActions } from '../programme/programme.actions';
 import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
 import { broadcastOf, rowsOf } from './broadcast-of';
@@ -57,7 +57,12 @@ export class PlannedReadiness {
   constructor() {
     const api = inject(Api);
     const changed = inject(Actions).pipe(
-      ofType(ShowsActions.showSaved, ShowsActions.saveDone, RelayActions.listingChanged, RelayActions.stale),
+      ofType(
+        ShowsActions.showSaved,
+        ShowsActions.saveDone,
+        ProgrammeActions.listingChanged,
+        ProgrammeActions.stale,
+      ),
       debounceTime(GATHER_MS),
     );
     merge(changed, timer(EVERY_MS, EVERY_MS))

@@ -8,7 +8,7 @@ import { StateMark } from '../look/state-mark';
 import { TimeFigure } from '../look/time-figure';
 import { ReadinessList } from '../readiness/readiness-list';
 import { FindingsList } from './findings-list';
-import type { ShowRow } from './shows-board.page';
+import type { ShowRow } from './show-row';
 import { boardTexts, partNames } from './shows.texts';
 
 /** Beside the board: the chosen show, enough of it to know what to do next. */

@@ -25,10 +25,10 @@ import { fileName, saveFile } from '../formats/save-file';
 import { Key } from '../look/key';
 import { ChatFigures } from '../chat/chat-figures';
 import { ChatFiles } from '../chat/chat-files';
-import { ShowFigures } from '../relay/show-figures';
+import { ShowFigures } from '../feeds/show-figures';
 import { isGrave } from '../readiness/grave';
-import { RecordingsList } from '../relay/recordings-list';
-import { relayFeature } from '../relay/relay.feature';
+import { RecordingsList } from '../recordings/recordings-list';
+import { programmeFeature } from '../programme/programme.feature';
 import { ShowListings } from '../listings/show-listings';
 import { Notice } from '../look/notice';
 import { ReadinessList } from '../readiness/readiness-list';
@@ -122,7 +122,7 @@ export class ShowPage {
   });
   protected readonly saving = computed(() => (this.lastSave()?.id === this.id() ? this.lastSave() : null));
   protected readonly fieldErrors = computed(() => this.saving()?.error?.fields ?? []);
-  private readonly programme = inject(Store).selectSignal(relayFeature.selectProgramme);
+  private readonly programme = inject(Store).selectSignal(programmeFeature.selectProgramme);
   /** There is something to watch, or about to be. */
   protected readonly hasRun = computed(() => (this.programme()?.recordings.length ?? 0) > 0);
   protected readonly phase = computed(() => {

@@ -10,7 +10,7 @@ import { teamFeature } from '../team/team.feature';
 import { ShowsActions } from './shows.actions';
 import { ShowsBoardPage } from './shows-board.page';
 import { showsFeature } from './shows.feature';
-import { plannedShow as show } from './testing';
+import { plannedShow as show } from '../testing/shows';
 
 describe('the board of shows', () => {
   let fixture: ComponentFixture<ShowsBoardPage>;

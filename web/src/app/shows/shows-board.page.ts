@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import type { PlaceFinding } from '@juncta/core/readiness';
-import { phaseAt, showFindings, type Finding } from '@juncta/core/shows';
+import { phaseAt, showFindings } from '@juncta/core/shows';
 import type { Show } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
@@ -9,27 +8,17 @@ import { TimeFormat } from '../clock/time-format';
 import { ShowFileReader } from '../formats/show-file-reader';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
-import { StateMark, type MarkedState } from '../look/state-mark';
+import { StateMark } from '../look/state-mark';
 import { TimeLine, type LineMark } from '../look/time-line';
 import { isGrave } from '../readiness/grave';
 import { PlannedReadiness } from '../readiness/planned-readiness';
 import { teamFeature } from '../team/team.feature';
 import { ChosenShow } from './chosen-show';
 import { plannedOf } from './planned';
+import type { ShowRow } from './show-row';
 import { ShowsActions } from './shows.actions';
 import { showsFeature } from './shows.feature';
 import { boardTexts, phaseNames } from './shows.texts';
-
-/** A show as a row of the board. */
-export interface ShowRow {
-  readonly show: Show;
-  readonly state: MarkedState;
-  readonly word: string;
-  readonly series: string;
-  readonly findings: readonly Finding[];
-  /** What is grave at its destinations; null: that is not known yet. */
-  readonly atPlaces: readonly PlaceFinding[] | null;
-}
 
 const SECTIONS = ['coming', 'over', 'away'] as const;
 type Section = (typeof SECTIONS)[number];

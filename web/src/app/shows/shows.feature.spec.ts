@@ -1,7 +1,7 @@
 import type { Show } from '@juncta/contract/shows';
 import { ShowsActions } from './shows.actions';
 import { showsFeature, type ShowsState } from './shows.feature';
-import { plannedShow } from './testing';
+import { plannedShow } from '../testing/shows';
 
 const show = (version: number, title = `Version ${version}`): Show => {
   const planned = plannedShow('a', null, { version });

@@ -2,9 +2,10 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import { provideStore, Store } from '@ngrx/store';
-import { RelayActions } from '../relay/relay.actions';
-import { relayFeature } from '../relay/relay.feature';
-import { ComposedHere, type LeavingFor } from './composed-here';
+import { ProgrammeActions } from '../programme/programme.actions';
+import { programmeFeature } from '../programme/programme.feature';
+import { ComposedHere } from './composed-here';
+import type { LeavingFor } from './leaving';
 import { WakeLock } from './wake-lock';
 
 const SHOW = { id: 'show-a', title: 'Rye and patience' };
@@ -20,7 +21,7 @@ describe('what this tab composes', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        provideStore({ [relayFeature.name]: relayFeature.reducer }),
+        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
         { provide: WakeLock, useValue: { want: awake } },
       ],
     });
@@ -40,9 +41,9 @@ describe('what this tab composes', () => {
   /** Another show is looked at, or this one is, and has a run or has none. */
   function looks(showId: string, runId: string | null): void {
     const store = TestBed.inject(Store);
-    store.dispatch(RelayActions.opened({ showId }));
+    store.dispatch(ProgrammeActions.opened({ showId }));
     const programme = { showId, runId } as ProgrammeReport;
-    store.dispatch(RelayActions.programmeChanged({ programme }));
+    store.dispatch(ProgrammeActions.programmeChanged({ programme }));
     TestBed.tick();
   }
   const asksToStay = () => {

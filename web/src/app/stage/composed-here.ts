@@ -1,16 +1,9 @@
 import { DestroyRef, effect, inject, Injectable, Injector, signal } from '@angular/core';
 import type { CanActivateFn } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
+import type { ComposedShow, LeavingFor } from './leaving';
 import { WakeLock } from './wake-lock';
-
-export interface ComposedShow {
-  readonly id: string;
-  readonly title: string;
-}
-
-/** What somebody is about to do that would end the composing here. */
-export type LeavingFor = { readonly what: 'sign_out' } | { readonly what: 'desk'; readonly showId: string };
 
 /**
  * What this tab composes, known to every page of it, so that nobody takes the picture away from viewers unawares:
@@ -29,7 +22,7 @@ export class ComposedHere {
   readonly onAir = this.running.asReadonly();
 
   constructor() {
-    const programme = inject(Store).selectSignal(relayFeature.selectProgramme);
+    const programme = inject(Store).selectSignal(programmeFeature.selectProgramme);
     const wakeLock = inject(WakeLock);
     effect(() => {
       const [show, now] = [this.shown(), programme()];

@@ -3,13 +3,13 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore, Store } from '@ngrx/store';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
-import type { UplinkMessage, UplinkReport } from '../relay/uplink/messages';
+import type { UplinkMessage, UplinkReport } from '../uplink/messages';
 import type { Show } from '@juncta/contract/shows';
 import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
-import { plannedShow } from '../shows/testing';
+import { plannedShow } from '../testing/shows';
 import { AfterTheEnd } from './after-the-end';
 import { ComposedHere } from './composed-here';
 import { ComposingDesk } from './composing-desk';
@@ -62,7 +62,7 @@ describe('the composing desk', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideStore({
-          [relayFeature.name]: relayFeature.reducer,
+          [programmeFeature.name]: programmeFeature.reducer,
           [showsFeature.name]: showsFeature.reducer,
         }),
       ],
@@ -95,7 +95,7 @@ describe('the composing desk', () => {
   }
   const give = async (ticket = 'a.ticket') => {
     const asked = await wish();
-    asked.flush({ ticket, piecesUrl: 'ws://relay.invalid/pieces' });
+    asked.flush({ ticket, uplinkUrl: 'ws://relay.invalid/uplink' });
     return asked.request.body as { deskId: string; takeOver: boolean };
   };
   const refuse = async (code: string, sentence: string) =>

@@ -6,8 +6,8 @@ import { adviseRate, type RateLimit } from '@juncta/core/uplink';
 import { MOST_ON_STAGE, silentSince, type Layout } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
-import type { UplinkFigures, UplinkMessage, UplinkReport } from '../relay/uplink/messages';
-import { measureUpload } from '../relay/measure-upload';
+import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
+import { measureUpload } from '../uplink/measure-upload';
 import { ComposedHere } from './composed-here';
 import { SOUND_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
@@ -152,8 +152,8 @@ export class ComposingDesk {
   async checkUpload(): Promise<void> {
     const showId = this.showId();
     if (!showId) return;
-    const { ticket, piecesUrl } = await this.askTicket(showId, false);
-    this.measuredKbps.set(await measureUpload(piecesUrl, ticket));
+    const { ticket, uplinkUrl } = await this.askTicket(showId, false);
+    this.measuredKbps.set(await measureUpload(uplinkUrl, ticket));
     this.applyCeiling();
   }
 
@@ -246,10 +246,10 @@ export class ComposingDesk {
     return firstValueFrom(this.api.call(compose, { params: { showId }, body }));
   }
 
-  private startWorkers(showId: string, { ticket, piecesUrl }: { ticket: string; piecesUrl: string }): void {
+  private startWorkers(showId: string, { ticket, uplinkUrl }: { ticket: string; uplinkUrl: string }): void {
     const { port1, port2 } = new MessageChannel();
     const { pictureKbps } = this.advice();
-    const uplink = new Worker(new URL('../relay/uplink/uplink.worker', import.meta.url), { type: 'module' });
+    const uplink = new Worker(new URL('../uplink/uplink.worker', import.meta.url), { type: 'module' });
     const composer = new Worker(new URL('./composer/composer.worker', import.meta.url), { type: 'module' });
     uplink.onmessage = ({ data }: MessageEvent<UplinkReport>) => this.hearUplink(data);
     composer.onmessage = ({ data }: MessageEvent<ComposerReport>) => this.hearComposer(data);
@@ -257,7 +257,7 @@ export class ComposingDesk {
       type: 'start',
       showId,
       session: crypto.randomUUID(),
-      piecesUrl,
+      uplinkUrl,
       ticket,
       packets: port1,
       pictureKbps,
@@ -363,9 +363,9 @@ export class ComposingDesk {
     const [showId, uplink] = [this.showId(), this.uplinkWorker];
     if (!showId || !uplink) return;
     try {
-      const { ticket, piecesUrl } = await this.askTicket(showId, false);
+      const { ticket, uplinkUrl } = await this.askTicket(showId, false);
       if (this.uplinkWorker !== uplink) return;
-      uplink.postMessage({ type: 'ticket', ticket, piecesUrl } satisfies UplinkMessage);
+      uplink.postMessage({ type: 'ticket', ticket, uplinkUrl } satisfies UplinkMessage);
       if (isRefused) this.problem.set(null);
       this.renewLater(TICKET_RENEWED_EVERY_MS, false);
     } catch (error) {

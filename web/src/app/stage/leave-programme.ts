@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Key } from '../look/key';
-import type { ComposedShow, LeavingFor } from './composed-here';
+import type { ComposedShow, LeavingFor } from './leaving';
 import { stageTexts } from './stage.texts';
 
 /** Asks whoever is about to end what this tab composes. Closes with true when that is meant. */

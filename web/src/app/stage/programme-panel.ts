@@ -13,7 +13,7 @@ import { Store } from '@ngrx/store';
 import { ArmedKey } from '../look/armed-key';
 import { Key } from '../look/key';
 import { Notice } from '../look/notice';
-import { relayFeature } from '../relay/relay.feature';
+import { programmeFeature } from '../programme/programme.feature';
 import { teamFeature } from '../team/team.feature';
 import { ComposingDesk } from './composing-desk';
 import { LAYOUT_KEYS, COVER_KEY, NAMES_KEY } from './desk-keys';
@@ -45,8 +45,8 @@ export class ProgrammePanel {
   /** By a key of this panel, which had the focus. */
   private begun = false;
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
-  private readonly programme = this.store.selectSignal(relayFeature.selectProgramme);
-  private readonly composing = this.store.selectSignal(relayFeature.selectComposing);
+  private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
+  private readonly composing = this.store.selectSignal(programmeFeature.selectComposing);
 
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));

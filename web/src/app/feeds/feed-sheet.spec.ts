@@ -1,0 +1,43 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { tower } from '../testing/destinations';
+import { FeedSheet } from './feed-sheet';
+
+describe('the sheet of a feed', () => {
+  it('tells what happened, newest first, and its figures in words too', () => {
+    TestBed.configureTestingModule({
+      providers: [provideZonelessChangeDetection(), provideHttpClient(), provideHttpClientTesting()],
+    });
+    const fixture = TestBed.createComponent(FeedSheet);
+    const element = fixture.nativeElement as HTMLElement;
+    fixture.componentRef.setInput('showId', 's');
+    fixture.componentRef.setInput('destination', tower());
+    fixture.componentRef.setInput('listing', null);
+    fixture.componentRef.setInput('headingId', 'h');
+    fixture.detectChanges();
+    TestBed.tick();
+    expect(element.textContent).toContain('Nothing has been sent there yet.');
+    expect(element.textContent).toContain('Nobody knows what the end of the feed does there.');
+    const sample = (kbps: number | null) => ({ atMs: 0, kbps, leftOutPictures: 0, viewers: null });
+    TestBed.inject(HttpTestingController)
+      .expectOne('/api/shows/s/feeds/d/history')
+      .flush({
+        log: [
+          { atMs: 1000, state: 'sending', reason: null, placeSays: null },
+          { atMs: 9000, state: 'recovering', reason: 'lost_connection', placeSays: 'Gone.' },
+        ],
+        samples: [sample(4100), sample(null), sample(4300)],
+      });
+    fixture.detectChanges();
+    const lines = [...element.querySelectorAll('ol li')].map((one) => one.textContent);
+    expect(lines.length).toBe(2);
+    expect(lines[0]).toContain('The connection broke.');
+    expect(lines[0]).toContain('“Gone.”');
+    expect(element.querySelector('canvas')!.getAttribute('aria-label')).toBe(
+      'kbit/s: from 4100 to 4300, last 4300',
+    );
+    fixture.destroy();
+  });
+});
