@@ -273,7 +273,7 @@ test('where a show goes is kept as a route, and given to another in one step', a
   const teo = await as('Teo');
   const name = newTitle('Trade webinars');
   await teo.goto(SHOW(2));
-  await teo.getByRole('button', { name: 'Keep as a route' }).click();
+  await teo.getByRole('button', { name: 'Save as a route' }).click();
   await teo.getByLabel('Name of the route').fill(name);
   await teo.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(teo.getByText(`Kept as ${name}.`)).toBeVisible();

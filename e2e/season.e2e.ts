@@ -124,7 +124,7 @@ test('listings go out and in as a table, a show as a file, a launch sheet as a c
   const file = await download('Save as a file');
   await teo.goto('/shows');
   await teo
-    .getByLabel('Read a file')
+    .getByLabel('Import')
     .setInputFiles({ name: 'show.json', mimeType: 'application/json', buffer: Buffer.from(file) });
   await expect(teo.getByText(/was made from the file/)).toBeVisible();
   await teo.getByRole('link', { name: 'Open it' }).click();

@@ -50,7 +50,7 @@ test('a flood at two places is noticed, set aside and taken back in one step eac
   await expect(all.getByRole('listitem').filter({ hasText: 'hey, come over' })).toContainText(
     'part of a flood',
   );
-  await ingrid.getByRole('button', { name: 'Take that back' }).click();
+  await ingrid.getByRole('button', { name: 'Undo' }).click();
   await expect(all.getByRole('listitem').filter({ hasText: 'hey, come over' })).toHaveCount(0);
   await lists.getByRole('button', { name: 'Messages' }).click();
   await expect(all.getByRole('listitem').filter({ hasText: 'hey, come over' })).toBeVisible();

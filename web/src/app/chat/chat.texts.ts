@@ -70,7 +70,6 @@ export const chatTexts = {
   beginning: $localize`:@@chat.beginning:This is where it began.`,
   undo: $localize`:@@chat.undo:Undo`,
   asLongAsReading: $localize`:@@chat.asLongAsReading:as long as reading takes`,
-  alone: $localize`:@@chat.alone:On its own`,
   aloneTitle: $localize`:@@chat.aloneTitle:Viewers’ messages`,
   rules: $localize`:@@chat.rules:Rules`,
   kinds: {
@@ -182,7 +181,7 @@ export const chatFigureTexts = {
   written: (messages: number, writers: number) =>
     $localize`:@@chatFigures.written:${messages}:messages: messages by ${writers}:writers: viewers`,
   questions: (questions: number, askers: number, answered: number) =>
-    $localize`:@@chatFigures.questions:${questions}:questions: questions by ${askers}:askers:, ${answered}:answered: answered`,
+    `${questions === 1 ? $localize`:@@chatFigures.question:1 question` : $localize`:@@chatFigures.questions:${questions}:n: questions`} ${askers === 1 ? $localize`:@@chatFigures.asker:from 1 viewer` : $localize`:@@chatFigures.askers:from ${askers}:n: viewers`}, ${$localize`:@@chatFigures.answered:${answered}:n: answered`}`,
   returning: (n: number) => $localize`:@@chatFigures.returning:${n}:n: of them had written before`,
   told: (most: number, minute: number) =>
     $localize`:@@chatFigures.told:Messages by the minute of the show; most in minute ${minute}:minute:, with ${most}:most:`,
@@ -290,8 +289,8 @@ export const floodTexts = {
       : $localize`:@@flood.size:${messages}:messages: messages that are much alike, from ${writers}:writers: writers, at ${places}:places:`,
   more: $localize`:@@flood.more:What still comes of it is set aside as well.`,
   setAside: $localize`:@@flood.setAside:Set all of it aside`,
-  letBe: $localize`:@@flood.letBe:It is no flood`,
-  takeBack: $localize`:@@flood.takeBack:Take that back`,
+  letBe: $localize`:@@flood.letBe:Not a flood`,
+  takeBack: $localize`:@@flood.takeBack:Undo`,
   putAway: $localize`:@@flood.putAway:Seen`,
 };
 
@@ -305,8 +304,8 @@ export const chatRuleTexts = {
   hide: $localize`:@@chatRules.hide:hide it`,
   kinds: {
     words: $localize`:@@chatRules.words:These words and phrases, however they are disguised`,
-    links: $localize`:@@chatRules.links:Addresses, but to these hosts`,
-    flood: $localize`:@@chatRules.flood:More from one writer in 10 s than`,
+    links: $localize`:@@chatRules.links:Links, except to these sites`,
+    flood: $localize`:@@chatRules.flood:Messages from one viewer in 10 s, more than`,
     repeat: $localize`:@@chatRules.repeat:The same within a minute from more writers than`,
     capitals: $localize`:@@chatRules.capitals:Mostly capitals`,
     first: $localize`:@@chatRules.first:A writer’s first message`,

@@ -40,7 +40,7 @@ export const deskTexts = {
   keyQuestion: $localize`:@@desk.keyQuestion:Line the chosen message up as a question`,
   keyAside: $localize`:@@desk.keyAside:Set the chosen message aside`,
   keyMark: $localize`:@@desk.keyMark:Mark this moment of the show`,
-  alone: $localize`:@@desk.alone:On its own`,
+  alone: $localize`:@@desk.alone:Open in its own tab`,
   keyWrite: $localize`:@@desk.keyWrite:Write to viewers`,
   keyLayouts: $localize`:@@desk.keyLayouts:Single, pair, grid`,
   keyNames: $localize`:@@desk.keyNames:Names on and off`,

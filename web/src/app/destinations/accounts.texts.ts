@@ -8,7 +8,10 @@ export const accountTexts = {
   again: $localize`:@@accounts.again:Connect again`,
   againOf: (name: string) => $localize`:@@accounts.againOf:Connect ${name}:name: again`,
   lost: $localize`:@@accounts.lost:no longer lets us in`,
-  lets: (scopes: number) => $localize`:@@accounts.lets:lets us do ${scopes}:n: things`,
+  lets: (scopes: readonly string[]) =>
+    scopes.length === 1
+      ? $localize`:@@accounts.letsOne:1 permission: ${scopes[0]}:scope:`
+      : $localize`:@@accounts.lets:${scopes.length}:n: permissions: ${scopes.join(', ')}:scopes:`,
   widest: (visibility: string) =>
     $localize`:@@accounts.widest:seen at the widest by ${visibility}:visibility:`,
   placements: $localize`:@@accounts.placements:Placements`,

@@ -67,7 +67,7 @@ export const lineTexts = {
   bad: $localize`:@@line.bad:Not good`,
   testing: $localize`:@@line.testing:Five seconds of test pattern are on their way.`,
   tested: (when: string) => $localize`:@@line.tested:Tried ${when}:when:`,
-  roundTrip: $localize`:@@line.roundTrip:there and back`,
+  roundTrip: $localize`:@@line.roundTrip:round trip`,
   untested: $localize`:@@line.untested:It was not tried yet.`,
   unsafe: (place: string) =>
     $localize`:@@line.unsafe:${place}:place: shows to viewers what arrives here, so this line cannot be tried beforehand. Compare address, key and settings on its own page.`,
@@ -98,7 +98,7 @@ export const routeTexts = {
   apply: $localize`:@@route.apply:Send the show there`,
   applied: (name: string) =>
     $localize`:@@route.applied:The show goes where ${name}:name: goes, with its settings.`,
-  keep: $localize`:@@route.keep:Keep as a route`,
+  keep: $localize`:@@route.keep:Save as a route`,
   name: $localize`:@@route.name:Name of the route`,
   save: $localize`:@@route.save:Keep`,
   kept: (name: string) => $localize`:@@route.kept:Kept as ${name}:name:.`,

@@ -7,7 +7,7 @@ export const correctableTexts: Record<Correctable, string> = {
   hashtags: $localize`:@@rule.hashtags:most hashtags`,
   book_least_minutes: $localize`:@@rule.least:latest booking, min before`,
   book_most_minutes: $localize`:@@rule.most:earliest booking, min before`,
-  lapse_minutes: $localize`:@@rule.lapse:lapses, min after`,
+  lapse_minutes: $localize`:@@rule.lapse:expires, min after`,
   longest_minutes: $localize`:@@rule.longest:longest show, min`,
 };
 

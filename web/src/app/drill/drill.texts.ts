@@ -45,7 +45,7 @@ export const faultWords: Record<FaultKind, string> = {
   refuse: $localize`:@@fault.refuse:refuses feeds for 8 s`,
   stall: $localize`:@@fault.stall:stops reading for 8 s`,
   drop: $localize`:@@fault.drop:drops the feed`,
-  lapse: $localize`:@@fault.lapse:throws the event away`,
+  lapse: $localize`:@@fault.lapse:cancels the event`,
   uplink_cut: $localize`:@@fault.uplinkCut:the uplink is cut for 8 s`,
   uplink_slow: $localize`:@@fault.uplinkSlow:the uplink is slow for 20 s`,
   desk_lost: $localize`:@@fault.deskLost:this desk is lost and comes back`,

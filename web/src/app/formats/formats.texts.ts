@@ -5,7 +5,7 @@ export const formatTexts = {
   tableTaken: (n: number) => $localize`:@@formats.tableTaken:${n}:n: rows were taken over.`,
   tableRefused: $localize`:@@formats.tableRefused:Nothing was taken over. This is to be mended in the table first:`,
   saveShow: $localize`:@@formats.saveShow:Save as a file`,
-  readShow: $localize`:@@formats.readShow:Read a file`,
+  readShow: $localize`:@@formats.readShow:Import`,
   notJson: $localize`:@@formats.notJson:This file is no show: it is not JSON.`,
   notHere: {
     destination: (name: string) => $localize`:@@formats.noDestination:There is no destination ${name}:name:.`,

@@ -22,7 +22,7 @@ export const settingTexts: Record<SettingId, { name: string; does: string }> = {
     does: $localize`:@@set.audience.does:Whom it is made for; some places show nothing without it.`,
   },
   age: {
-    name: $localize`:@@set.age:Least age`,
+    name: $localize`:@@set.age:Minimum age`,
     does: $localize`:@@set.age.does:Younger viewers are not let in.`,
   },
   category: {
@@ -99,7 +99,7 @@ export const settingTexts: Record<SettingId, { name: string; does: string }> = {
     does: $localize`:@@set.onwardLink.does:Where viewers are sent when it ends.`,
   },
   earning: {
-    name: $localize`:@@set.earning:Earning`,
+    name: $localize`:@@set.earning:Monetisation`,
     does: $localize`:@@set.earning.does:The place sells time around it, and shares.`,
   },
   products: {
@@ -188,7 +188,7 @@ export const originTexts: Record<SettingOrigin, string> = {
   own: $localize`:@@origin.own:set here`,
   show: $localize`:@@origin.show:shared by all`,
   house: $localize`:@@origin.house:house default`,
-  place: $localize`:@@origin.place:as the place leaves it`,
+  place: $localize`:@@origin.place:the place’s default`,
 };
 
 export const listingTexts = {
@@ -236,7 +236,7 @@ export const listingTexts = {
   lost: (place: string, names: string) =>
     $localize`:@@listings.lost:Laid down for all, and not to be had at ${place}:place:: ${names}:names:.`,
   noDescription: $localize`:@@listings.noDescription:This place shows no description.`,
-  placeholders: $localize`:@@listings.placeholders:Filled in by itself: `,
+  placeholders: $localize`:@@listings.placeholders:You can insert: `,
   readsAs: $localize`:@@listings.readsAs:How it will read there`,
   slotWith: $localize`:@@listings.slotWith:With the show`,
   slotOffset: $localize`:@@listings.slotOffset:Minutes from the show’s start`,
@@ -256,10 +256,10 @@ export const listingTexts = {
   windowOpens: (when: string) => $localize`:@@listings.windowOpens:bookable from ${when}:when:`,
   windowCloses: (when: string) => $localize`:@@listings.windowCloses:to ${when}:when:`,
   slotAt: (when: string) => $localize`:@@listings.slotAt:slot ${when}:when:`,
-  lapsesAt: (when: string) => $localize`:@@listings.lapsesAt:lapses ${when}:when:`,
+  lapsesAt: (when: string) => $localize`:@@listings.lapsesAt:expires ${when}:when:`,
   endsAt: (when: string) => $localize`:@@listings.endsAt:ends at the latest ${when}:when:`,
   bookableMark: $localize`:@@listings.bookableMark:can be booked`,
-  lapseMark: $localize`:@@listings.lapseMark:lapses`,
+  lapseMark: $localize`:@@listings.lapseMark:expires`,
   nowMark: $localize`:@@listings.now:now`,
   slotMark: $localize`:@@listings.slotMark:slot`,
   lineOf: $localize`:@@listings.lineOf:Left of the slot: days or hours to go. Right of it: the show, and when the place gives up.`,
@@ -276,7 +276,7 @@ export const houseDefaultsTexts = {
   setting: $localize`:@@defaults.setting:Setting`,
   wanted: $localize`:@@defaults.wanted:Wanted`,
   places: $localize`:@@defaults.places:Places that have it`,
-  asPlace: $localize`:@@defaults.asPlace:as the place leaves it`,
+  asPlace: $localize`:@@defaults.asPlace:the place’s default`,
   saved: $localize`:@@defaults.saved:Saved.`,
 };
 
@@ -304,7 +304,7 @@ export const pictureTexts = {
 };
 
 export const adoptTexts = {
-  look: $localize`:@@adopt.look:Look for an event made over there`,
+  look: $localize`:@@adopt.look:Link an existing event`,
   none: $localize`:@@adopt.none:No event waits there that is not one of ours.`,
   noSlot: $localize`:@@adopt.noSlot:without a slot`,
   take: $localize`:@@adopt.take:Take it`,

@@ -91,7 +91,7 @@ describe('people editor', () => {
     button('Move Pascoe up').click();
     fixture.detectChanges();
     expect(names()).toEqual(['Pascoe', 'Odalys']);
-    button('Take off Odalys').click();
+    button('Remove Odalys').click();
     expect(names()).toEqual(['Pascoe']);
   });
 

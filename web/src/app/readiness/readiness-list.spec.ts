@@ -38,7 +38,7 @@ describe('the list of what is not ready', () => {
   it('says what will happen, when, and what to do', () => {
     const { nativeElement } = shown([finding({})]);
     expect(text(nativeElement as Element)).toContain(
-      'Guildroad will throw the event away at 19:13. Be on the desk by 18:20.',
+      'Guildroad will cancel the event at 19:13. Be on the desk by 18:20.',
     );
   });
 

@@ -60,7 +60,7 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
     case 'window_missed':
       return $localize`:@@ready.missed:Too late to book the slot at ${place}:place:. The event can still be made at once, without a slot.`;
     case 'will_lapse':
-      return $localize`:@@ready.lapse:${place}:place: will throw the event away at ${when}:when:. Be on the desk by ${desk}:desk:.`;
+      return $localize`:@@ready.lapse:${place}:place: will cancel the event at ${when}:when:. Be on the desk by ${desk}:desk:.`;
     case 'lapsed':
       return $localize`:@@ready.lapsed:${place}:place: threw the event away. Make a new one at once: its page has a new address.`;
     case 'too_long':
@@ -99,7 +99,7 @@ export function launchSentence({ step, value }: LaunchItem, { place, field }: Na
     case 'publish_by_hand':
       return $localize`:@@launch.publishByHand:Look at ${place}:place:’s own page, and make it public there if it is not`;
     case 'lapse':
-      return $localize`:@@launch.lapse:${place}:place: throws the event away if nothing has arrived`;
+      return $localize`:@@launch.lapse:${place}:place: cancels the event if nothing has arrived`;
   }
 }
 

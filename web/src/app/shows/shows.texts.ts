@@ -6,7 +6,7 @@ import type { NOT_CARRIED, Part, ShowText } from '@juncta/contract/shows';
 /** Texts of this part, marked for Angular's own translation. */
 export const phaseNames: Record<Phase | 'overdue', string> = {
   plan: $localize`:@@phase.plan:Planned`,
-  prepare: $localize`:@@phase.prepare:This week`,
+  prepare: $localize`:@@phase.prepare:Due this week`,
   ready: $localize`:@@phase.ready:Ready to air`,
   overdue: $localize`:@@phase.overdue:Overdue`,
   live: $localize`:@@phase.live:On air`,
@@ -191,7 +191,7 @@ export const showTexts = {
   noFindings: $localize`:@@show.noFindings:Nothing is missing, here or by the rules of its destinations.`,
   next: $localize`:@@show.next:Make the next`,
   nextMade: $localize`:@@show.nextMade:Made from the one before, with its people, destinations and listings. Nothing is booked.`,
-  mend: $localize`:@@show.mend:Mend it in the listings`,
+  mend: $localize`:@@show.mend:Fix in listings`,
   listings: $localize`:@@show.listings:Listings`,
   launch: $localize`:@@show.launch:Launch sheet`,
   wrongFields: $localize`:@@show.wrongFields:Not saved: some entries need another look. They are marked below.`,

@@ -60,7 +60,7 @@ export const stageTexts = {
     $localize`:@@stage.lowered:The line carries less just now: the picture is sent at ${kbps}:kbps: kbit/s, softer than usual.`,
   relayLost: $localize`:@@stage.relayLost:No line to the relay; what is composed is kept here`,
   missed: (n: number) => $localize`:@@stage.missed:${n}:n: packets still to be delivered`,
-  steppedDown: $localize`:@@stage.steppedDown:This computer cannot keep up: every second picture is made. Close other programs, or take somebody off the stage.`,
+  steppedDown: $localize`:@@stage.steppedDown:This computer cannot keep up: half the frames are sent. Close other programs, or take somebody off the stage.`,
   notKept: $localize`:@@stage.notKept:This browser keeps nothing on its disk: what the relay misses would be lost with the page.`,
   expected: $localize`:@@stage.expected:expected`,
   kinds: {
