@@ -5,7 +5,7 @@ import helmet from 'helmet';
 import { randomUUID } from 'node:crypto';
 import { pinoHttp } from 'pino-http';
 import type { App } from './app';
-import type { ChatLines } from './chat/chat-lines';
+import type { ChatLines } from './chat/ingest/chat-lines';
 import { mountChat } from './chat/routes';
 import { mountPictures } from './listings/pictures';
 import { mountListings } from './listings/routes';

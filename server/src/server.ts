@@ -13,7 +13,7 @@ import { securityClock as machineClock, ServerClock } from './clock/server-clock
 import type { Clock } from '@juncta/core/clock';
 import type { Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
-import { ChatLines } from './chat/chat-lines';
+import { ChatLines } from './chat/ingest/chat-lines';
 import { RulesBook } from './destinations/rules-book';
 import { placeAsker } from './destinations/ask-place';
 import { hideAddressSecrets } from './destinations/hide-secrets';

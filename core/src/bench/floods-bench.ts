@@ -1,4 +1,4 @@
-import { scoreHours } from '../chat/labelled-hours';
+import { scoreHours } from '../chat/floods/labelled-hours';
 
 /** How well floods are told from what is none, in hours made for it. Prints its figures as one line of JSON. */
 const round = (share: number) => Math.round(share * 1000) / 1000;

@@ -1,3 +1,5 @@
+import type { ProgrammeState } from '../programme';
+
 /**
  * A place as a drill plays it: it takes a feed, or not, and behaves with it as its house rules say. Pure:
  * `nextDrilled(place, event, rules)` gives the new place, `seenAt` what its viewers see.
@@ -91,12 +93,7 @@ export const SEEN = ['not_yet', 'picture', 'slate', 'frozen', 'nothing', 'over']
 export type Seen = (typeof SEEN)[number];
 
 /** @param shown what the programme is just now */
-export function seenAt(
-  place: DrilledPlace,
-  rules: DrillRules,
-  shown: 'waiting' | 'source' | 'slate' | 'covered',
-  atMs: number,
-): Seen {
+export function seenAt(place: DrilledPlace, rules: DrillRules, shown: ProgrammeState, atMs: number): Seen {
   switch (place.phase) {
     case 'waiting':
     case 'held':

@@ -15,7 +15,7 @@ import {
   type ScriptedFault,
   type Timeline,
 } from '@juncta/core/drill';
-import type { ProgrammeTag } from '@juncta/core/programme';
+import type { ProgrammeState, ProgrammeTag } from '@juncta/core/programme';
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Logger } from 'pino';
@@ -31,7 +31,7 @@ const OVER = 'This event is over';
 /** What a drill does to the rest of the relay. */
 export interface DrillHouse {
   /** What the programme is just now. */
-  shown(): 'waiting' | 'source' | 'slate' | 'covered';
+  shown(): ProgrammeState;
   /** The desk's line is gone for so long. */
   cutUplink(ms: number): void;
   /** And carries no more than a little, for so long. */

@@ -9,7 +9,7 @@ import {
   type FeedEffect,
   type FeedEvent,
 } from '@juncta/core/feeds';
-import { type ProgrammeTag } from '@juncta/core/programme';
+import type { ProgrammeTag } from '@juncta/core/programme';
 import type { FlvTag } from '@juncta/core/media/flv';
 import type { Logger } from 'pino';
 import type { ConnectionEvent, FeedConnection } from './connection';

@@ -1,6 +1,6 @@
 import type { FeedWish, ProgrammeReport } from '@juncta/contract/relay';
 import type { Hello } from '@juncta/contract/uplink';
-import { type Packet } from '@juncta/core/media/packets';
+import type { Packet } from '@juncta/core/media/packets';
 import {
   DelayLine,
   headerTags,
@@ -13,8 +13,8 @@ import {
   type Spliced,
   SAMPLE_RATE_HZ,
 } from '@juncta/core/programme';
-import { type Lane } from '@juncta/core/uplink';
-import { type FlvTag } from '@juncta/core/media/flv';
+import type { Lane } from '@juncta/core/uplink';
+import type { FlvTag } from '@juncta/core/media/flv';
 import { findParameterSets, splitUnits, type ParameterSets } from '@juncta/core/media/h264';
 import { SilenceDetector } from '@juncta/core/media/audio';
 import path from 'node:path';

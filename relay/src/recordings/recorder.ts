@@ -1,4 +1,4 @@
-import { type Packet } from '@juncta/core/media/packets';
+import type { Packet } from '@juncta/core/media/packets';
 import {
   headerTags,
   msOfSamples,
@@ -7,7 +7,7 @@ import {
   type Spliced,
   SAMPLE_RATE_HZ,
 } from '@juncta/core/programme';
-import { type Lane } from '@juncta/core/uplink';
+import type { Lane } from '@juncta/core/uplink';
 import { statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';

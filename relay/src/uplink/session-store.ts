@@ -1,4 +1,4 @@
-import { type Packet } from '@juncta/core/media/packets';
+import type { Packet } from '@juncta/core/media/packets';
 import { Ranges, type Lane } from '@juncta/core/uplink';
 import { open, mkdir, readdir, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';

@@ -1,13 +1,14 @@
+import { TIMED_STATES, type ChatActNoted } from '@juncta/contract/chat';
 import {
   FLOOD_ANSWERS,
   FOR_HOST_STATES,
   MESSAGE_KINDS,
   QUESTION_STATES,
   STANDINGS,
-  TIMED_STATES,
-  type ChatActNoted,
-} from '@juncta/contract/chat';
-import type { ChatRule, PracticeLine, ReactionCounts } from '@juncta/core/chat';
+  type ChatRule,
+  type PracticeLine,
+  type ReactionCounts,
+} from '@juncta/core/chat';
 import { sql } from 'drizzle-orm';
 import {
   bigint,

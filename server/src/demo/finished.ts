@@ -1,7 +1,7 @@
 import type { FeedReport } from '@juncta/contract/relay';
 import { randomUUID } from 'node:crypto';
 import { chatWriter, viewerNote } from '../chat/schema';
-import { addMessages } from '../chat/written-store';
+import { addMessages } from '../chat/ingest/written-store';
 import type { Transaction } from '../database/connect';
 import { viewerDelayMs, type Kind } from '../destinations/connectors';
 import { changeListing } from '../listings/store';

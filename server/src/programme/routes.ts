@@ -2,7 +2,7 @@ import { compose, coverProgramme, endShow, readProgramme, setDelay } from '@junc
 import { TICKET_LIFE_MS } from '@juncta/contract/uplink';
 import type { Router } from 'express';
 import type { App } from '../app';
-import { takeOff } from '../chat/on-programme';
+import { takeOff } from '../chat/questions/on-programme';
 import { describe, destinationsOfShow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
 import { wantNoFeeds } from '../feeds/store';

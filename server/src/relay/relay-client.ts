@@ -1,5 +1,5 @@
 import { type DrillFaultWish, type DrillWish, DrillAnswer } from '@juncta/contract/drill';
-import { type RecordingKind } from '@juncta/contract/recordings';
+import type { RecordingKind } from '@juncta/contract/recordings';
 import {
   LineTestReport,
   ProgrammeReport,

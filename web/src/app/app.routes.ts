@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { keepsProgramme } from './stage/composed-here';
+import { keepsProgramme } from './stage/composed/composed-here';
 import { membersOnly, strangersOnly, withRight } from './team/guards';
 import { titles } from './shell/shell.texts';
 
@@ -23,16 +23,16 @@ export const routes: Routes = [
   {
     path: 'guest',
     title: titles.guest,
-    loadComponent: () => import('./people/guest.page').then((m) => m.GuestPage),
+    loadComponent: () => import('./people/guest/guest.page').then((m) => m.GuestPage),
   },
   {
     path: 'next/:slug',
-    loadComponent: () => import('./shows/evergreen.page').then((m) => m.EvergreenPage),
+    loadComponent: () => import('./shows/series/evergreen.page').then((m) => m.EvergreenPage),
   },
   {
     path: 'pieces',
     title: titles.pieces,
-    loadComponent: () => import('./look/pieces.page').then((m) => m.PiecesPage),
+    loadComponent: () => import('./look/pieces/pieces.page').then((m) => m.PiecesPage),
   },
   {
     path: '',
@@ -58,23 +58,23 @@ export const routes: Routes = [
           {
             path: 'shows',
             title: titles.shows,
-            loadComponent: () => import('./shows/shows-board.page').then((m) => m.ShowsBoardPage),
+            loadComponent: () => import('./shows/board/shows-board.page').then((m) => m.ShowsBoardPage),
           },
           {
             path: 'season',
             title: titles.season,
-            loadComponent: () => import('./shows/season.page').then((m) => m.SeasonPage),
+            loadComponent: () => import('./shows/season/season.page').then((m) => m.SeasonPage),
           },
           {
             path: 'shows/new',
             title: titles.newShow,
             canActivate: [withRight('shows.create')],
-            loadComponent: () => import('./shows/show.page').then((m) => m.ShowPage),
+            loadComponent: () => import('./shows/plan/show.page').then((m) => m.ShowPage),
           },
           {
             path: 'shows/:showId',
             title: titles.show,
-            loadComponent: () => import('./shows/show.page').then((m) => m.ShowPage),
+            loadComponent: () => import('./shows/plan/show.page').then((m) => m.ShowPage),
           },
           {
             path: 'shows/:showId/listings',
@@ -94,7 +94,7 @@ export const routes: Routes = [
           {
             path: 'rules',
             title: titles.rules,
-            loadComponent: () => import('./destinations/rules.page').then((m) => m.RulesPage),
+            loadComponent: () => import('./destinations/rules/rules.page').then((m) => m.RulesPage),
           },
           {
             path: 'team',

@@ -1,4 +1,4 @@
-import type { ReactionCounts } from '@juncta/core/chat';
+import type { MessageKind, ReactionCounts } from '@juncta/core/chat';
 import type { SettingValues } from '@juncta/core/listings';
 import type { PlaceChatRules } from '@juncta/contract/chat';
 import type { Destination, HouseRules } from '@juncta/contract/destinations';
@@ -114,7 +114,7 @@ export interface PlaceMessage {
   /** Where it stands in what the place tells: for going on from there. */
   readonly seq: string;
   /** `private`: to the house alone; `follow` and `sale`: what the place tells of a viewer. */
-  readonly kind: 'message' | 'private' | 'follow' | 'sale';
+  readonly kind: MessageKind;
   readonly writtenAtMs: number;
   readonly author: {
     readonly id: string;

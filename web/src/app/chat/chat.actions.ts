@@ -1,6 +1,5 @@
 import type {
   AnswerOutcome,
-  ChatAct,
   ChatFlood,
   ChatLine,
   ChatMessage,
@@ -10,6 +9,7 @@ import type {
   Reactions,
   ViewerNote,
 } from '@juncta/contract/chat';
+import type { ChatAct } from '@juncta/core/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 

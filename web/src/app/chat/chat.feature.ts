@@ -1,6 +1,5 @@
 import type {
   AnswerOutcome,
-  ChatAct,
   ChatFlood,
   ChatLine,
   ChatMessage,
@@ -10,8 +9,8 @@ import type {
   Reactions,
   ViewerNote,
 } from '@juncta/contract/chat';
+import { type ChatAct, BY_FLOOD, LET_BE_WITH_FLOOD, mergeWritten } from '@juncta/core/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { BY_FLOOD, LET_BE_WITH_FLOOD, mergeWritten } from '@juncta/core/chat';
 import { createFeature, createReducer, on } from '@ngrx/store';
 import { TeamActions } from '../team/team.actions';
 import { ChatActions } from './chat.actions';

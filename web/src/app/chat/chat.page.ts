@@ -17,11 +17,11 @@ import { Notice } from '../look/notice';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
 import { shellTexts } from '../shell/shell.texts';
-import { ShowNow } from '../shows/show-now';
+import { ShowNow } from '../shows/plan/show-now';
 import { showsFeature } from '../shows/shows.feature';
 import { programmeWords } from '../stage/stage.texts';
-import { chatShortcuts } from './chat-shortcuts';
-import { ChatPanel } from './chat-panel';
+import { chatShortcuts } from './list/chat-shortcuts';
+import { ChatPanel } from './list/chat-panel';
 import { chatTexts } from './chat.texts';
 
 /** Viewers' messages alone: for a moderator's own screen, or a tablet. */

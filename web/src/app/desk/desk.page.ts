@@ -20,13 +20,13 @@ import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
-import { Key } from '../look/key';
-import { TimeLine, type LineMark } from '../look/time-line';
+import { Key } from '../look/keys/key';
+import { TimeLine, type LineMark } from '../look/time/time-line';
 import { shellTexts } from '../shell/shell.texts';
 import { showsFeature } from '../shows/shows.feature';
-import { FindingsList } from '../shows/findings-list';
+import { FindingsList } from '../shows/plan/findings-list';
 import { plannedOf } from '../shows/planned';
-import { ShowNow, stateOf } from '../shows/show-now';
+import { ShowNow, stateOf } from '../shows/plan/show-now';
 import { showNowTexts } from '../shows/shows.texts';
 import { ShowListings } from '../listings/show-listings';
 import { isGrave } from '../readiness/grave';
@@ -36,7 +36,7 @@ import { FeedsPanel } from '../feeds/feeds-panel';
 import { MarksPanel } from '../marks/marks-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
-import { AfterTheEnd } from '../stage/after-the-end';
+import { AfterTheEnd } from '../stage/composed/after-the-end';
 import { ComposingDesk } from '../stage/composing-desk';
 import { StandIns } from '../people/room/stand-ins';
 import {
@@ -48,20 +48,20 @@ import {
   PEOPLE_KEYS,
   STAND_IN_KEY,
 } from '../stage/desk-keys';
-import { PeoplePanel } from '../stage/people-panel';
-import { RoomSources } from '../stage/room-sources';
-import { ProgrammeMessages } from '../chat/programme-messages';
-import { ProgrammePanel } from '../stage/programme-panel';
+import { PeoplePanel } from '../stage/panels/people-panel';
+import { RoomSources } from '../stage/sources/room-sources';
+import { ProgrammeMessages } from '../chat/questions/programme-messages';
+import { ProgrammePanel } from '../stage/panels/programme-panel';
 import { stageTexts } from '../stage/stage.texts';
 import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
 import { Keyboard, type Shortcut } from '../keyboard/keyboard';
 import { chatTexts } from '../chat/chat.texts';
-import { ChatFiles } from '../chat/chat-files';
-import { ForHost } from '../chat/for-host';
-import { NextQuestion } from '../chat/next-question';
-import { ChatPanel } from '../chat/chat-panel';
-import { chatShortcuts } from '../chat/chat-shortcuts';
+import { ChatFiles } from '../chat/list/chat-files';
+import { ForHost } from '../chat/questions/for-host';
+import { NextQuestion } from '../chat/questions/next-question';
+import { ChatPanel } from '../chat/list/chat-panel';
+import { chatShortcuts } from '../chat/list/chat-shortcuts';
 
 const MINUTE = 60_000;
 /** The strip shows so much before and after the planned time. */

@@ -14,13 +14,13 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { Tile } from '../look/tile';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
 import { destinationTexts } from './destinations.texts';
-import { ShowRoutes } from './show-routes';
+import { ShowRoutes } from './lines/show-routes';
 
 /** Where a show goes: chosen by ticking. Each tick is saved at once, apart from the show's text. */
 @Component({

@@ -37,7 +37,7 @@ import { catchError, EMPTY, exhaustMap, map, timer, type Observable } from 'rxjs
 import { Api } from '../api/api';
 import { fileName, saveFile } from '../formats/save-file';
 import { feedStateNames } from '../look/look.texts';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';

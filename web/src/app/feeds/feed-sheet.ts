@@ -20,7 +20,7 @@ import { endEffect } from '@juncta/core/feeds';
 import type { Chart } from 'chart.js';
 import { Api } from '../api/api';
 import { TimeFormat } from '../clock/time-format';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { feedStateNames } from '../look/look.texts';
 import { Notice } from '../look/notice';
 import { StateMark } from '../look/state-mark';

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import type { ErrorBody } from '@juncta/contract/errors';
 import { readListingsTable, writeListingsTable } from '@juncta/contract/formats';
 import { Api } from '../api/api';
-import { FileKey } from '../look/file-key';
-import { Key } from '../look/key';
+import { FileKey } from '../look/keys/file-key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { formatTexts } from './formats.texts';
 import { fileName, saveFile } from './save-file';

@@ -5,7 +5,7 @@ import { readShowFile } from '@juncta/contract/formats';
 import type { Response } from '@juncta/contract/http';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
-import { FileKey } from '../look/file-key';
+import { FileKey } from '../look/keys/file-key';
 import { Notice } from '../look/notice';
 import { ShowsActions } from '../shows/shows.actions';
 import { formatTexts } from './formats.texts';

@@ -18,7 +18,7 @@ import { slotAt, slotWindow } from '@juncta/core/schedule';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';
@@ -29,11 +29,11 @@ import { PageTitle } from '../shell/page-title';
 import { showsFeature } from '../shows/shows.feature';
 import { teamFeature } from '../team/team.feature';
 import { ListingsTable } from '../formats/listings-table';
-import { ListingEditor } from './listing-editor';
+import { ListingEditor } from './listing/listing-editor';
 import { listingStates, listingTexts } from './listings.texts';
-import { SharedSettings } from './shared-settings';
+import { SharedSettings } from './settings/shared-settings';
 import { ShowListings } from './show-listings';
-import { WindowsLine } from './windows-line';
+import { WindowsLine } from './listing/windows-line';
 
 const MINUTE_MS = 60_000;
 /** After the slot so much is drawn at least. */

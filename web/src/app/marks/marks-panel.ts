@@ -6,7 +6,7 @@ import { Store } from '@ngrx/store';
 import { confirms } from '../keyboard/confirms';
 import type { Observable } from 'rxjs';
 import { Api } from '../api/api';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';

@@ -19,9 +19,9 @@ import {
 import type { Show } from '@juncta/contract/shows';
 import { Api } from '../api/api';
 import { TimeFormat } from '../clock/time-format';
-import { ArmedKey } from '../look/armed-key';
-import { CopyKey } from '../look/copy-key';
-import { Key } from '../look/key';
+import { ArmedKey } from '../look/keys/armed-key';
+import { CopyKey } from '../look/keys/copy-key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { guestLinkTexts } from './people.texts';
 

@@ -4,7 +4,7 @@ import type { FieldError } from '@juncta/contract/errors';
 import { PARTS, type Part, type ShowPerson } from '@juncta/contract/shows';
 import type { Member } from '@juncta/contract/team';
 import { FieldProblem } from '../look/field-problem';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { partNames, showTexts } from '../shows/shows.texts';
 import { peopleTexts } from './people.texts';
 

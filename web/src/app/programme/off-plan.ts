@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { TimeFormat } from '../clock/time-format';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { offPlanTexts } from './programme.texts';
 
 export type OffPlanAnswer = 'drill' | 'air';

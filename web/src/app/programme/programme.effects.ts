@@ -2,7 +2,7 @@ import { inject } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { publishFeed, startFeed, stopFeed } from '@juncta/contract/feeds';
 import { coverProgramme, endShow, readProgramme } from '@juncta/contract/programme';
-import { type ProgrammeReport } from '@juncta/contract/relay';
+import type { ProgrammeReport } from '@juncta/contract/relay';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import {

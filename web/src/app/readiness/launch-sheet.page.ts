@@ -19,7 +19,7 @@ import { TimeFormat } from '../clock/time-format';
 import { fileName, saveFile } from '../formats/save-file';
 import { fieldName } from '../listings/listings.texts';
 import { ShowListings } from '../listings/show-listings';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { Tile } from '../look/tile';
 import { PageTitle } from '../shell/page-title';

@@ -4,7 +4,7 @@ import type { PlaceFinding } from '@juncta/core/readiness';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { fieldName } from '../listings/listings.texts';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Tile } from '../look/tile';
 import { levelNames } from '../shows/shows.texts';
 import { readinessSentence, readinessTexts } from './readiness.texts';
@@ -52,7 +52,7 @@ import { readinessSentence, readinessTexts } from './readiness.texts';
       }
     </ul>
   `,
-  styleUrls: ['../shows/findings-list.scss', './readiness-list.scss'],
+  styleUrls: ['../shows/plan/findings-list.scss', './readiness-list.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReadinessList {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import type { Recording } from '@juncta/contract/recordings';
 import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { programmeFeature } from '../programme/programme.feature';
 import { recordingAbout, recordingKinds, recordingTexts, recordingWords } from './recordings.texts';
 

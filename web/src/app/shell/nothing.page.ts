@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { shellTexts } from './shell.texts';
 
 /** For an address that leads nowhere. */

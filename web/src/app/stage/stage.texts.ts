@@ -1,6 +1,6 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import type { Layout } from '@juncta/core/stage';
-import type { DeviceProblem } from './devices';
+import type { DeviceProblem } from './sources/devices';
 import type { Missing } from './support';
 
 /** Texts of this part, marked for Angular's own translation. */

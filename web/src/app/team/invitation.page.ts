@@ -6,7 +6,7 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import { readInvitation } from '@juncta/contract/team';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
 import { takeHash } from './take-hash';

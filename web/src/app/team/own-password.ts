@@ -4,7 +4,7 @@ import { PASSWORD_MIN } from '@juncta/core/team';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { changePassword } from '@juncta/contract/team';
 import { Api } from '../api/api';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
 import { invitationTexts, passwordTexts } from './team.texts';

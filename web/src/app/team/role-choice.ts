@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, linkedSignal, output } from '@angular/core';
 import { ROLES, type Role } from '@juncta/core/team';
 import type { Member } from '@juncta/contract/team';
-import { ArmedKey } from '../look/armed-key';
+import { ArmedKey } from '../look/keys/armed-key';
 import { roleNames, teamTexts } from './team.texts';
 
 /** Another member's role, and giving them another: that takes two presses, because it signs them out. */

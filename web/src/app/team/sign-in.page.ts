@@ -3,7 +3,7 @@ import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angula
 import { listDemoAccounts, type DemoAccount } from '@juncta/contract/team';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
 import { TeamActions } from './team.actions';

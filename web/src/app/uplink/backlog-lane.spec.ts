@@ -1,4 +1,4 @@
-import { type Packet } from '@juncta/core/media/packets';
+import type { Packet } from '@juncta/core/media/packets';
 import { Outbox } from '@juncta/core/uplink';
 import { BacklogLane } from './backlog-lane';
 import type { PacketStore } from './packet-store';

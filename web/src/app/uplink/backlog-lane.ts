@@ -1,5 +1,5 @@
 import { encodePacket } from '@juncta/core/media/packets';
-import { type Outbox } from '@juncta/core/uplink';
+import type { Outbox } from '@juncta/core/uplink';
 import type { PacketStore } from './packet-store';
 import type { UplinkSocket, SocketEvents } from './uplink-socket';
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { Key } from '../look/key';
+import { Key } from '../look/keys/key';
 import { ComposingDesk, WANTED_PICTURE_KBPS } from '../stage/composing-desk';
 import { uploadTexts } from './uplink.texts';
 

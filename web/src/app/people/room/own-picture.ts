@@ -1,4 +1,4 @@
-import { openDevices, type DeviceProblem } from '../../stage/devices';
+import { openDevices, type DeviceProblem } from '../../stage/sources/devices';
 import type { PatternMessage, SourceMessage } from '../../stage/messages';
 
 /** What a guest sends of themselves. */

@@ -1,0 +1,139 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { PRACTICE_MAX_BYTES, practicePath } from '@juncta/contract/chat';
+import type { ErrorBody } from '@juncta/contract/errors';
+import { PRACTICE_SPEEDS, type PracticeSpeed } from '@juncta/core/chat';
+import { Store } from '@ngrx/store';
+import { Api } from '../../api/api';
+import { Key } from '../../look/keys/key';
+import { Notice } from '../../look/notice';
+import { programmeFeature } from '../../programme/programme.feature';
+import { showsFeature } from '../../shows/shows.feature';
+import { practiceTexts } from './practice.texts';
+import type { PracticeAnswer, PracticeWish } from './practice.worker';
+
+const MINUTE_MS = 60_000;
+
+/** Chooses messages to practise on, of a show that is over or from a file, and says what that would be. */
+@Component({
+  selector: 'jn-practice-dialog',
+  imports: [Key, Notice],
+  templateUrl: './practice-dialog.html',
+  styleUrl: './practice-dialog.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PracticeDialog {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  protected readonly texts = practiceTexts;
+
+  readonly showId = input.required<string>();
+  readonly headingId = input.required<string>();
+  readonly closed = output();
+
+  private readonly shows = this.store.selectSignal(showsFeature.selectAll);
+  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  /** Those that are over, the latest first. */
+  protected readonly over = computed(() =>
+    this.shows()
+      .filter(({ id, endedAtMs }) => endedAtMs !== null && id !== this.showId())
+      .sort((a, b) => b.endedAtMs! - a.endedAtMs!),
+  );
+  /** The show whose messages they are; empty: none, or a file's. */
+  protected readonly chosenId = signal('');
+  protected readonly reading = signal(false);
+  protected readonly error = signal<string | null>(null);
+  private readonly file = signal<Blob | null>(null);
+  /** What it would be; null: nothing is chosen, or nothing can be practised with it. */
+  protected readonly plan = signal<PracticeAnswer | null>(null);
+  protected readonly speed = signal<PracticeSpeed>(1);
+  protected readonly beginning = signal(false);
+  protected readonly told = computed(() => {
+    const plan = this.plan();
+    if (!plan) return this.reading() ? practiceTexts.reading : null;
+    const { messages, ofHouse, unread, tooMany, elsewhere } = plan;
+    return [
+      practiceTexts.found(messages, ofHouse),
+      ...(tooMany > 0 ? [practiceTexts.tooMany(tooMany)] : []),
+      ...(unread > 0 ? [practiceTexts.unread(unread)] : []),
+      ...(elsewhere.length > 0 ? [practiceTexts.elsewhere(elsewhere.join(', '))] : []),
+      practiceTexts.silences,
+    ].join(' ');
+  });
+  protected readonly speeds = computed(() => {
+    const lengthMs = this.plan()?.lengthMs ?? null;
+    return PRACTICE_SPEEDS.map((speed) => ({
+      speed,
+      name: practiceTexts.speeds[speed],
+      takes: lengthMs === null ? null : practiceTexts.takes(Math.round(lengthMs / speed / MINUTE_MS)),
+    }));
+  });
+
+  protected chooseShow(showId: string): void {
+    this.clear();
+    this.chosenId.set(showId);
+    if (showId === '') return;
+    this.reading.set(true);
+    this.api.download(`/api/shows/${showId}/chat.jsonl`).subscribe({
+      next: (file) => void this.take(file),
+      error: (error: ErrorBody) => this.fail(error.sentence),
+    });
+  }
+
+  protected chooseFile(files: FileList | null): void {
+    this.clear();
+    const file = files?.[0];
+    if (!file) return;
+    this.reading.set(true);
+    void this.take(file);
+  }
+
+  protected begin(): void {
+    const file = this.file();
+    if (!file) return;
+    this.beginning.set(true);
+    this.api.upload(practicePath(this.showId(), this.speed()), file).subscribe({
+      next: () => this.closed.emit(),
+      error: (error: ErrorBody) => {
+        this.beginning.set(false);
+        this.fail(error.fields?.[0]?.sentence ?? error.sentence);
+      },
+    });
+  }
+
+  private async take(file: Blob): Promise<void> {
+    if (file.size > PRACTICE_MAX_BYTES) {
+      this.fail(practiceTexts.tooLarge);
+      return;
+    }
+    const worker = new Worker(new URL('./practice.worker', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<PracticeAnswer>) => {
+      worker.terminate();
+      this.reading.set(false);
+      if (data.messages === 0) {
+        this.fail(practiceTexts.nothing);
+        return;
+      }
+      this.plan.set(data);
+      this.file.set(file);
+    };
+    worker.onerror = () => {
+      worker.terminate();
+      this.fail(practiceTexts.nothing);
+    };
+    const destinations = this.destinations().map(({ id, name }) => ({ id, name }));
+    worker.postMessage({ file: await file.text(), destinations } satisfies PracticeWish);
+  }
+
+  private clear(): void {
+    this.error.set(null);
+    this.chosenId.set('');
+    this.file.set(null);
+    this.plan.set(null);
+    this.reading.set(false);
+  }
+
+  private fail(sentence: string): void {
+    this.reading.set(false);
+    this.error.set(sentence);
+  }
+}

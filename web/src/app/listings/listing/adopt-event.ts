@@ -1,0 +1,99 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
+import type { ErrorBody } from '@juncta/contract/errors';
+import { adoptEvent, findEventsThere, type EventThere } from '@juncta/contract/listings';
+import { Store } from '@ngrx/store';
+import { Api } from '../../api/api';
+import { PageClock } from '../../clock/page-clock';
+import { TimeFormat } from '../../clock/time-format';
+import { Key } from '../../look/keys/key';
+import { Notice } from '../../look/notice';
+import { ProgrammeActions } from '../../programme/programme.actions';
+import { adoptTexts } from '../listings.texts';
+
+/** Events that somebody made over there, one of which can be taken for this listing. */
+@Component({
+  selector: 'jn-adopt-event',
+  imports: [Key, Notice],
+  template: `
+    @if (error(); as error) {
+      <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
+    }
+    @if (events(); as events) {
+      <ul class="plain" role="status">
+        @for (event of events; track event.eventRef) {
+          <li class="row-of">
+            <span class="grow">
+              <a [href]="event.pageUrl" target="_blank" rel="noopener noreferrer">{{ event.title }}</a>
+              <span class="soft">{{ when(event) }}</span>
+            </span>
+            <button jnKey type="button" [attr.aria-label]="texts.takeOf(event.title)" (click)="take(event)">
+              {{ texts.take }}
+            </button>
+          </li>
+        } @empty {
+          <li class="soft">{{ texts.none }}</li>
+        }
+      </ul>
+    } @else {
+      <button jnKey type="button" [lamp]="looking() ? 'working' : 'dark'" (click)="look()">
+        {{ texts.look }}
+      </button>
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class AdoptEvent {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly clock = inject(PageClock);
+  private readonly format = inject(TimeFormat);
+  protected readonly texts = adoptTexts;
+
+  readonly showId = input.required<string>();
+  readonly destinationId = input.required<string>();
+  protected readonly events = signal<readonly EventThere[] | null>(null);
+  protected readonly looking = signal(false);
+  protected readonly error = signal<ErrorBody | null>(null);
+
+  constructor() {
+    effect(() => {
+      this.destinationId();
+      untracked(() => {
+        this.events.set(null);
+        this.error.set(null);
+      });
+    });
+  }
+
+  protected when({ startsAtMs }: EventThere): string {
+    if (startsAtMs === null) return this.texts.noSlot;
+    return `${this.format.day(startsAtMs, this.clock.nowMs())} ${this.format.time(startsAtMs)}`;
+  }
+
+  protected look(): void {
+    this.looking.set(true);
+    this.api.call(findEventsThere, { params: this.params() }).subscribe({
+      next: ({ events }) => {
+        this.looking.set(false);
+        this.error.set(null);
+        this.events.set(events);
+      },
+      error: (error: ErrorBody) => this.failed(error),
+    });
+  }
+
+  protected take({ eventRef }: EventThere): void {
+    this.api.call(adoptEvent, { params: this.params(), body: { eventRef } }).subscribe({
+      next: (listing) =>
+        this.store.dispatch(ProgrammeActions.listingChanged({ showId: this.showId(), listing })),
+      error: (error: ErrorBody) => this.failed(error),
+    });
+  }
+
+  private readonly params = () => ({ showId: this.showId(), destinationId: this.destinationId() });
+
+  private failed(error: ErrorBody): void {
+    this.looking.set(false);
+    this.error.set(error);
+  }
+}

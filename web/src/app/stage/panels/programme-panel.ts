@@ -1,0 +1,106 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  viewChild,
+} from '@angular/core';
+import { LAYOUTS, type Layout } from '@juncta/core/stage';
+import { Store } from '@ngrx/store';
+import { ArmedKey } from '../../look/keys/armed-key';
+import { Key } from '../../look/keys/key';
+import { Notice } from '../../look/notice';
+import { programmeFeature } from '../../programme/programme.feature';
+import { teamFeature } from '../../team/team.feature';
+import { ComposingDesk } from '../composing-desk';
+import { LAYOUT_KEYS, COVER_KEY, NAMES_KEY } from '../desk-keys';
+import { layoutNames, missingSentences, programmeWords, stageTexts } from '../stage.texts';
+
+/** The programme on the desk: its picture, how it is composed, and the panic key. */
+@Component({
+  selector: 'jn-programme-panel',
+  imports: [ArmedKey, Key, Notice],
+  templateUrl: './programme-panel.html',
+  styleUrl: './programme-panel.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:visibilitychange)': 'seen()' },
+})
+export class ProgrammePanel {
+  private readonly store = inject(Store);
+  protected readonly desk = inject(ComposingDesk);
+  protected readonly texts = stageTexts;
+  protected readonly layouts = LAYOUTS.map((layout) => ({
+    layout,
+    name: layoutNames[layout],
+    key: LAYOUT_KEYS[layout].toUpperCase(),
+  }));
+  protected readonly coverKey = COVER_KEY.toUpperCase();
+  protected readonly namesKey = NAMES_KEY.toUpperCase();
+
+  readonly covered = input.required<boolean>();
+  private readonly layoutKeys = viewChild<ElementRef<HTMLElement>>('layoutKeys');
+  /** By a key of this panel, which had the focus. */
+  private begun = false;
+  private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
+  private readonly composing = this.store.selectSignal(programmeFeature.selectComposing);
+
+  private readonly may = this.store.selectSignal(teamFeature.selectMay);
+  protected readonly mayRun = computed(() => this.may()('show.run'));
+  /** Whoever composes at another desk, if anybody does just now. */
+  protected readonly other = computed(() => {
+    const [composing, deskId] = [this.composing(), this.programme()?.deskId ?? null];
+    return composing && deskId !== null && deskId === composing.deskId && deskId !== this.desk.deskId()
+      ? composing.memberName
+      : null;
+  });
+  protected readonly missing = computed(() =>
+    (this.desk.missing() ?? []).filter((one) => one !== 'devices').map((one) => missingSentences[one]),
+  );
+  /** What viewers get, in words; empty while nothing comes to the relay. */
+  protected readonly airing = computed(() => programmeWords[this.programme()?.state ?? 'waiting']);
+  protected readonly figures = computed(() => {
+    const [figures, uplink] = [this.desk.figures(), this.desk.uplink()];
+    if (!figures) return null;
+    return {
+      frames: Math.round(figures.pace.framesPerS),
+      kbps: uplink?.kbps ?? 0,
+      connected: uplink?.connected ?? false,
+      missed: uplink?.missed ?? 0,
+      kept: uplink?.kept ?? true,
+      loweredKbps: uplink && uplink.pictureKbps < uplink.ceilingKbps ? uplink.pictureKbps : null,
+      steppedDown: figures.steppedDown,
+      // 0 dBFS is full; below -48 nothing is heard.
+      levelPercent: Math.round(
+        Math.max(0, Math.min(1, 1 + Math.log10(Math.max(figures.peak, 1e-6)) / 2.4)) * 100,
+      ),
+    };
+  });
+
+  constructor() {
+    effect(() => {
+      const canvas = this.canvas()?.nativeElement;
+      if (!canvas) return;
+      this.desk.showOn(canvas);
+      // The key that began it is gone: the keyboard goes on with the layouts.
+      if (this.begun) this.layoutKeys()?.nativeElement.querySelector('button')?.focus();
+      this.begun = false;
+    });
+  }
+
+  protected begin(takeOver: boolean): void {
+    this.begun = true;
+    void this.desk.begin(takeOver);
+  }
+
+  protected isOn(layout: Layout): boolean {
+    return this.desk.layout() === layout;
+  }
+
+  protected seen(): void {
+    this.desk.previewShown(document.visibilityState === 'visible');
+  }
+}
