@@ -132,7 +132,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
   // What remains: both recordings, and the chat as files.
   await expect(
     feeds(teo)
-      .getByRole('link', { name: /Save file of the Clean/ })
+      .getByRole('link', { name: /Save file of the Programme/ })
       .first(),
   ).toBeVisible({
     timeout: 40_000,

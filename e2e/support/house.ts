@@ -56,13 +56,6 @@ export function pidOf(name: string): number {
   return found.pid;
 }
 
-/** What one of the house's processes has logged. */
-export const logOf = (name: string): { msg: string }[] =>
-  readFileSync(path.join(dataDir(), 'logs', `${name}.log`), 'utf8')
-    .split('\n')
-    .filter((line) => line.startsWith('{'))
-    .map((line) => JSON.parse(line) as { msg: string });
-
 let made = 0;
 /** A title that no other test has used. */
 export const newTitle = (words: string): string => `${words} ${process.pid}.${++made}`;

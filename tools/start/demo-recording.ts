@@ -16,11 +16,9 @@ export async function makeDemoRecording(dataDir: string): Promise<void> {
   if (existsSync(path.join(dir, 'run.json'))) return;
   mkdirSync(dir, { recursive: true, mode: 0o700 });
   const guests = path.join(dataDir, 'standins', 'guests');
-  const [part, clean, aired] = ['part.mp4', 'clean.mp4', 'aired.mp4'].map((name) => path.join(dir, name)) as [
-    string,
-    string,
-    string,
-  ];
+  const [part, programme, aired] = ['part.mp4', 'programme.mp4', 'aired.mp4'].map((name) =>
+    path.join(dir, name),
+  ) as [string, string, string];
   const clip = (n: number, kind: string) => [
     '-stream_loop',
     '-1',
@@ -42,12 +40,12 @@ export async function makeDemoRecording(dataDir: string): Promise<void> {
   ]);
   await ffmpeg([
     ...['-stream_loop', '-1', '-i', part, '-t', String(LENGTH_S), '-c', 'copy'],
-    ...['-movflags', '+faststart', `${clean}.mp4`],
+    ...['-movflags', '+faststart', `${programme}.mp4`],
   ]);
   rmSync(part);
-  renameSync(`${clean}.mp4`, clean);
+  renameSync(`${programme}.mp4`, programme);
   rmSync(aired, { force: true });
-  linkSync(clean, aired);
+  linkSync(programme, aired);
   const endedAtMs = Date.now() - 7 * 24 * 3_600_000;
   const record = {
     runId: RUN,
@@ -57,7 +55,7 @@ export async function makeDemoRecording(dataDir: string): Promise<void> {
     aired: [],
     width: 1280,
     height: 720,
-    finished: { clean: 'clean.mp4', aired: 'aired.mp4' },
+    finished: { programme: 'programme.mp4', aired: 'aired.mp4' },
   };
   writeFileSync(path.join(dir, 'run.json'), JSON.stringify(record), { mode: 0o600 });
 }

@@ -1,2 +1,2 @@
-// Hashing a password takes long on purpose, and longer on a machine that is busy with something else.
-jasmine.DEFAULT_TIMEOUT_INTERVAL = 30_000;
+// A state that is never reached is a fault at any speed; one that is reached late on a busy machine is none.
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 120_000;

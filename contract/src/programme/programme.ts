@@ -4,6 +4,7 @@ import { Destination } from '../destinations';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
 import { Listing } from '../listings';
 import { Mark } from '../marks';
+import { Recording } from '../recordings';
 import { ProgrammeReport } from '../relay';
 import { Show } from '../shows';
 
@@ -22,6 +23,8 @@ export const ProgrammeView = z.object({
   destinations: z.array(Destination),
   /** One for each destination, in their order. */
   listings: z.array(Listing),
+  /** As the relay told them last, also while it is away; in the order in which they were begun. */
+  recordings: z.array(Recording),
   /** Moments that somebody marked, in the order of the show. */
   marks: z.array(Mark),
   /** Whoever did last; null when nobody ever has. */

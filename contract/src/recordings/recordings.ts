@@ -1,14 +1,17 @@
 import * as z from 'zod/mini';
 import { Id, InstantMs } from '../http';
 
-export const RECORDING_KINDS = ['clean', 'aired'] as const;
+/** `programme`: what the desk composed, complete; `aired`: what viewers saw. */
+export const RECORDING_KINDS = ['programme', 'aired'] as const;
 export type RecordingKind = (typeof RECORDING_KINDS)[number];
+
+/** `recording` while the show runs, `finishing` while the file is made, `failed` when that did not work out. */
+export const RECORDING_STATES = ['recording', 'paused', 'finishing', 'ready', 'failed'] as const;
 
 export const Recording = z.object({
   runId: Id,
   kind: z.enum(RECORDING_KINDS),
-  /** `recording` while the show runs, `finishing` while the file is made, `failed` when that did not work out. */
-  status: z.enum(['recording', 'paused', 'finishing', 'ready', 'failed']),
+  status: z.enum(RECORDING_STATES),
   /** Null until it is ready. */
   bytes: z.nullable(z.int()),
   /** Show time of its end, ms; null until it is ready. */

@@ -1,5 +1,5 @@
 /**
- * How long the disk will last. While a show runs the relay writes the packets (for the clean recording) and what is
+ * How long the disk will last. While a show runs the relay writes the packets (for the programme recording) and what is
  * aired; when it ends, both are made into files that can be played, beside what they are made from.
  */
 export interface DiskForecast {

@@ -76,9 +76,37 @@ describe('resolveStart', () => {
       fc.property(minute, fc.constantFrom(...zones), (minutes, zone) => {
         const instant = minutes * 60e3;
         const local = wallTimeAt(instant, zone);
-        const both = (['earlier', 'later'] as const).map((fold) => at(local, zone, fold));
-        expect(both.some((result) => result.ok && result.atMs === instant)).toBeTrue();
+        expect(instantsOf(local, zone)).toContain(instant);
       }),
+    );
+  });
+
+  /** The instants of both folds. */
+  const instantsOf = (local: string, zone: string) =>
+    (['earlier', 'later'] as const).map((fold) => {
+      const result = at(local, zone, fold);
+      return result.ok ? result.atMs : null;
+    });
+
+  it('gives two instants to a time that comes twice, by its fold, and one to every other near it', () => {
+    // When clocks go back, and by how much: IANA 2026a.
+    const changes = [
+      ['Europe/Berlin', '2026-10-25T01:00Z', 60],
+      ['America/St_Johns', '2026-11-01T04:30Z', 60],
+      ['America/New_York', '2027-11-07T06:00Z', 60],
+      ['Australia/Lord_Howe', '2027-04-03T15:00Z', 30],
+    ] as const;
+    const near = fc.integer({ min: -200, max: 200 });
+    fc.assert(
+      fc.property(fc.constantFrom(...changes), near, ([zone, changes, shift], minutes) => {
+        const instant = utc(changes) + minutes * 60e3;
+        const first = minutes >= 0 ? instant - shift * 60e3 : instant;
+        const isTwice = minutes >= -shift && minutes < shift;
+        expect(instantsOf(wallTimeAt(instant, zone), zone)).toEqual(
+          isTwice ? [first, first + shift * 60e3] : [instant, instant],
+        );
+      }),
+      { numRuns: 400 },
     );
   });
 });

@@ -52,10 +52,10 @@ async function finish(work: string, media: Media, laneBytes: number) {
   }
   closeSync(file);
   const beganMs = performance.now();
-  const { clean, missing, peakMb } = await finishInProcess(run, new AbortController().signal);
-  if (clean.status !== 'made') throw new Error(`the file was not made: ${JSON.stringify(clean)}`);
+  const { programme, missing, peakMb } = await finishInProcess(run, new AbortController().signal);
+  if (programme.status !== 'made') throw new Error(`the file was not made: ${JSON.stringify(programme)}`);
   const seconds = round((performance.now() - beganMs) / 1000, 1);
-  const [laneMb, fileMb] = [lane, path.join(run.dir, clean.file)].map((one) =>
+  const [laneMb, fileMb] = [lane, path.join(run.dir, programme.file)].map((one) =>
     round(statSync(one).size / 1e6, 0),
   );
   rmSync(run.dir, { recursive: true });

@@ -82,12 +82,12 @@ describe('the files of a run', () => {
     writeAired();
     expect(await finish()).toEqual(
       jasmine.objectContaining({
-        clean: { status: 'made', file: 'clean.mp4' },
+        programme: { status: 'made', file: 'programme.mp4' },
         aired: { status: 'made', file: 'aired.mp4' },
         missing: { packets: 0, ms: 0, damagedBytes: 0 },
       }),
     );
-    expect([probed('clean.mp4'), probed('aired.mp4')]).toEqual([PICTURES, PICTURES]);
+    expect([probed('programme.mp4'), probed('aired.mp4')]).toEqual([PICTURES, PICTURES]);
   }, 30_000);
 
   it('lose a damaged packet and nothing behind it, say so, and leave the parts', async () => {
@@ -111,10 +111,10 @@ describe('the files of a run', () => {
     const size = encodePacket(packets[hit]!).length;
     const missing = { packets: 1, ms: 33, damagedBytes: size + tagBytes };
     expect(recordings.list(showId, null).map((one) => [one.kind, one.status, one.missing])).toEqual([
-      ['clean', 'ready', missing],
+      ['programme', 'ready', missing],
       ['aired', 'ready', missing],
     ]);
-    expect([probed('clean.mp4'), probed('aired.mp4')]).toEqual([PICTURES - 1, PICTURES - 1]);
+    expect([probed('programme.mp4'), probed('aired.mp4')]).toEqual([PICTURES - 1, PICTURES - 1]);
     expect([existsSync(lane()), existsSync(path.join(run.dir, 'aired-1.flv'))]).toEqual([true, true]);
     expect(logged.join('')).toContain('"packets":1');
     await recordings.close();
@@ -127,19 +127,19 @@ describe('the files of a run', () => {
     const begins = statSync(lane()).size;
     truncateSync(lane(), begins + 3 * 1024 ** 3);
     appendFileSync(lane(), bytesOf(packets.slice(half)));
-    const { clean, missing, peakMb } = await finish();
-    expect(clean).toEqual({ status: 'made', file: 'clean.mp4' });
+    const { programme, missing, peakMb } = await finish();
+    expect(programme).toEqual({ status: 'made', file: 'programme.mp4' });
     expect(missing).toEqual({ packets: 0, ms: 0, damagedBytes: 3 * 1024 ** 3 });
-    expect(probed('clean.mp4')).toBe(PICTURES);
+    expect(probed('programme.mp4')).toBe(PICTURES);
     expect(peakMb).toBeLessThan(400);
   }, 90_000);
 
   it('are not there when nothing was recorded', async () => {
     rmSync(run.sessionDir(session), { recursive: true });
     expect(await finish()).toEqual(
-      jasmine.objectContaining({ clean: { status: 'empty' }, aired: { status: 'empty' } }),
+      jasmine.objectContaining({ programme: { status: 'empty' }, aired: { status: 'empty' } }),
     );
-    expect(existsSync(path.join(run.dir, 'clean.mp4'))).toBeFalse();
+    expect(existsSync(path.join(run.dir, 'programme.mp4'))).toBeFalse();
   }, 30_000);
 
   it('leave packets alone whose place on the show’s time was not noted', async () => {

@@ -30,30 +30,30 @@ export type FinishedFile =
 export interface Missing {
   /** Packets between the first and the last of a session that are not there. */
   readonly packets: number;
-  /** How long the picture of the clean recording stands still for it, ms. */
+  /** How long the picture of the programme recording stands still for it, ms. */
   readonly ms: number;
   /** Bytes of both recordings' parts that could not be read. */
   readonly damagedBytes: number;
 }
 
 export interface FinishedRun {
-  readonly clean: FinishedFile;
+  readonly programme: FinishedFile;
   readonly aired: FinishedFile;
   readonly missing: Missing;
 }
 
 /**
  * Makes the files that can be played out of what a run left on disk, in memory that does not grow with the show. Pictures
- * are copied; the sound of the clean recording is made anew from what the desk sent. Safe to repeat: a file appears under
+ * are copied; the sound of the programme recording is made anew from what the desk sent. Safe to repeat: a file appears under
  * its name only when it is whole and was read back. Throws when broken off by the signal.
  */
 export async function finishRun(run: Run, signal: AbortSignal): Promise<FinishedRun> {
   const work = new Finishing(run, signal);
   await work.index();
-  const clean = await finished('clean.mp4', (file) => work.makeClean(file));
+  const programme = await finished('programme.mp4', (file) => work.makeProgramme(file));
   const aired = await finished('aired.mp4', (file) => work.makeAired(file));
   signal.throwIfAborted();
-  return { clean, aired, missing: work.missing };
+  return { programme, aired, missing: work.missing };
 }
 
 /** @param make gives the pictures that the file holds; 0: nothing was recorded, and there is no file */
@@ -93,7 +93,7 @@ class Finishing {
   }
 
   /** What the desks composed, whether it went out or not, on the show's time. */
-  async makeClean(file: string): Promise<number> {
+  async makeProgramme(file: string): Promise<number> {
     if (this.sessions.every(({ index }) => index.stretches.length === 0)) return 0;
     return makeMp4(path.join(this.run.dir, file), {
       inputs: ['-f', 'flv', '-i', 'pipe:3', '-f', 'ogg', '-i', 'pipe:4'],

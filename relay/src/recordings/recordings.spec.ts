@@ -71,6 +71,17 @@ describe('recordings that are being finished', () => {
     next.takeUp();
     await until('the next has finished it', () => readRuns(root, showId)[0]!.record.finished);
     await next.close();
-    expect(next.list(showId, null).map(({ kind }) => kind)).toEqual(['clean', 'aired']);
+    expect(next.list(showId, null).map(({ kind }) => kind)).toEqual(['programme', 'aired']);
+  });
+
+  it('of a run of an earlier version are found under the name that they had', () => {
+    const run = ended();
+    const { finished: _, ...record } = run.record;
+    writeFileSync(path.join(run.dir, 'clean.mp4'), 'clip');
+    const earlier = { ...record, finished: { clean: 'clean.mp4', aired: null } };
+    writeFileSync(path.join(run.dir, 'run.json'), JSON.stringify(earlier));
+    const next = new Recordings(root, pino({ level: 'silent' }), () => undefined);
+    expect(next.fileOf(showId, record.runId, 'programme')).toBe(path.join(run.dir, 'clean.mp4'));
+    expect(next.fileOf(showId, record.runId, 'aired')).toBeNull();
   });
 });

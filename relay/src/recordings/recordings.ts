@@ -1,4 +1,4 @@
-import type { Recording, RecordingKind } from '@juncta/contract/recordings';
+import { RECORDING_KINDS, type Recording, type RecordingKind } from '@juncta/contract/recordings';
 import { existsSync, rmSync, statSync } from 'node:fs';
 import { readdir, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';
@@ -78,7 +78,7 @@ export class Recordings {
 
   list(showId: string, current: { runId: string; writing: boolean } | null): Recording[] {
     return this.runsOf(showId).flatMap(({ record, dir }) =>
-      (['clean', 'aired'] as const).map((kind): Recording => {
+      RECORDING_KINDS.map((kind): Recording => {
         const { runId, startedAtMs } = record;
         const common = { runId, kind, startedAtMs, missing: record.finished?.missing ?? null };
         if (current?.runId === runId) {
@@ -182,16 +182,16 @@ export class Recordings {
   private async finishOne(run: Run): Promise<void> {
     const { signal } = this.closing;
     const { runId } = run.record;
-    let clean: FinishedFile, aired: FinishedFile;
+    let programme: FinishedFile, aired: FinishedFile;
     let missing: RunMissing = null;
     let peakMb: number | undefined;
     try {
-      ({ clean, aired, missing, peakMb } = await this.house.finish(run, signal));
+      ({ programme, aired, missing, peakMb } = await this.house.finish(run, signal));
     } catch (error) {
       if (signal.aborted) return;
-      clean = aired = { status: 'failed', says: error instanceof Error ? error.message : String(error) };
+      programme = aired = { status: 'failed', says: error instanceof Error ? error.message : String(error) };
     }
-    const failed = [clean, aired].flatMap((one) => (one.status === 'failed' ? [one.says] : []));
+    const failed = [programme, aired].flatMap((one) => (one.status === 'failed' ? [one.says] : []));
     if (failed.length > 0) {
       const failures = (this.failures.get(run.dir) ?? 0) + 1;
       this.failures.set(run.dir, failures);
@@ -204,20 +204,20 @@ export class Recordings {
     const before = run.record.finished;
     run.change({
       finished: {
-        clean: nameOf(clean) ?? before?.clean ?? null,
+        programme: nameOf(programme) ?? before?.programme ?? null,
         aired: nameOf(aired) ?? before?.aired ?? null,
         missing: missing ?? before?.missing ?? null,
       },
     });
     this.files.clear();
     this.log.info(
-      { run: runId, clean: clean.status, aired: aired.status, missing, peakMb },
+      { run: runId, programme: programme.status, aired: aired.status, missing, peakMb },
       'recordings finished',
     );
     // What the files were made from goes only when nothing failed, and nothing is left in it that somebody might save:
     // packets whose place on the show's time nobody noted make no file, and are not lost for that.
     if (failed.length > 0 || (missing?.damagedBytes ?? 0) > 0) return;
-    if (clean.status === 'made') rmSync(partsOf(run), { recursive: true, force: true });
+    if (programme.status === 'made') rmSync(partsOf(run), { recursive: true, force: true });
     if (aired.status !== 'made') return;
     for (const { file } of run.record.aired) rmSync(path.join(run.dir, file), { force: true });
   }
@@ -237,7 +237,7 @@ const partsOf = (run: Run): string => path.join(run.dir, 'sessions');
 function hasFailed(run: Run): boolean {
   const { finished, aired } = run.record;
   if (!finished) return false;
-  if (finished.clean === null && existsSync(partsOf(run))) return true;
+  if (finished.programme === null && existsSync(partsOf(run))) return true;
   return finished.aired === null && aired.some(({ file }) => existsSync(path.join(run.dir, file)));
 }
 

@@ -4,13 +4,20 @@ import path from 'node:path';
 
 const Missing = z.object({ packets: z.number(), ms: z.number(), damagedBytes: z.number() });
 
+/** Runs of an earlier version call the programme recording `clean`, as its file is named. */
+function asNow(finished: unknown): unknown {
+  if (typeof finished !== 'object' || finished === null || !('clean' in finished)) return finished;
+  const { clean, ...others } = finished;
+  return { programme: clean, ...others };
+}
+
 /**
  * A run: one show from its start to its end, as it is kept on disk.
  *
  *     <relay>/shows/<show>/<run>/run.json              what stands here
  *                               /sessions/<session>/   the packets of each composing desk
  *                               /aired-<n>.flv         what went out; a new file for each life of the relay
- *                               /clean.mp4 /aired.mp4  made of these when the show has ended
+ *                               /programme.mp4 /aired.mp4  made of these when the show has ended
  */
 const RunFile = z.object({
   runId: z.string(),
@@ -26,15 +33,18 @@ const RunFile = z.object({
   width: z.number(),
   height: z.number(),
   /** Set once the finished files were made, or could not be. */
-  finished: z
-    .object({
-      /** The file's name; null: there is none. */
-      clean: z.string().nullable(),
-      aired: z.string().nullable(),
-      /** Null: nobody counted. */
-      missing: Missing.nullable().default(null),
-    })
-    .nullable(),
+  finished: z.preprocess(
+    asNow,
+    z
+      .object({
+        /** The file's name; null: there is none. */
+        programme: z.string().nullable(),
+        aired: z.string().nullable(),
+        /** Null: nobody counted. */
+        missing: Missing.nullable().default(null),
+      })
+      .nullable(),
+  ),
 });
 export type RunRecord = z.infer<typeof RunFile>;
 

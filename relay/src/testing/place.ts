@@ -94,7 +94,7 @@ export async function openPlace(): Promise<Place> {
   };
 }
 
-const PATIENCE_MS = 15_000;
+const PATIENCE_MS = 45_000;
 
 /** Waits until something holds, looking often; says what it waited for when it never did. */
 export async function until<T>(

@@ -181,7 +181,7 @@ export class UplinkSockets {
     if (Date.now() < (this.cutUntilMs.get(ticket.showId) ?? 0)) return socket.terminate();
     const programme = this.programmes.of(ticket.showId);
     const { lane } = hello;
-    // The backlog of a desk that was taken over is still wanted: it completes the clean recording. Not so of one that may
+    // The backlog of a desk that was taken over is still wanted: it completes the programme recording. Not so of one that may
     // not send any longer.
     if (ticket.epoch < programme.revokedBelow) return refuse(socket, 'ticket');
     admitted();

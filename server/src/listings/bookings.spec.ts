@@ -1,4 +1,4 @@
-import { REAL_SETTING } from '@juncta/core/clock';
+import { REAL_SETTING, setTo } from '@juncta/core/clock';
 import { listAccounts, setShowDestinations } from '@juncta/contract/destinations';
 import {
   adoptEvent,
@@ -113,6 +113,30 @@ describe('bookings', () => {
     expect(place.events.length).toBe(1);
     expect(place.events[0]!.title).toBe('Rye, patience and salt');
     expect((await listing()).bookedSlotMs).toBe(slotOf(4));
+  });
+
+  it('keep the hour of the day when the show is moved over a change of clocks', async () => {
+    const { clock } = house.server.app;
+    const on = (day: string) =>
+      showText({ start: { local: `${day}T19:00`, zone: 'Europe/Lisbon', fold: 'earlier' } });
+    const save = async (day: string) => {
+      const { version } = await shown();
+      await house.as.producer.get(saveShow, { params: params(), body: { version, text: on(day) } });
+    };
+    const bookedFor = async () => {
+      expect(await book()).toEqual({ destinationId, done: true, sentence: null });
+      return new Date(place.events[0]!.starts_at!).toISOString();
+    };
+    clock.adopt(setTo(REAL_SETTING, Date.now(), Date.parse('2027-03-25T12:00Z')));
+    try {
+      await save('2027-03-27');
+      expect(await bookedFor()).toBe('2027-03-27T19:00:00.000Z');
+      await save('2027-03-28');
+      expect(await bookedFor()).toBe('2027-03-28T18:00:00.000Z');
+      expect(place.events.length).toBe(1);
+    } finally {
+      clock.adopt(REAL_SETTING);
+    }
   });
 
   it('take over an event that somebody made over there, and say what it has otherwise', async () => {

@@ -11,6 +11,7 @@ import { mount } from '../http/mount';
 import { endListing } from '../listings/at-place';
 import { describeListing, listingsAt, listingsOf } from '../listings/store';
 import { marksOf } from '../marks/store';
+import { recordingsOf } from '../recordings/store';
 import { relayOf } from '../relay/relay';
 import { findShow, lockShow, setProgrammeTimes, setShowDelay } from '../shows/store';
 import { uplinkAddress } from '../uplink/uplink-address';
@@ -38,6 +39,7 @@ export function mountProgramme(router: Router, app: App): void {
               app.relay?.viewersAt(showId, listing.destinationId) ?? null,
             ),
           ),
+          recordings: programme?.recordings ?? (await recordingsOf(tx, showId)),
           marks: await marksOf(tx, showId),
           composing: composing ? describeComposing(composing) : null,
           atMs: last?.reportedAt ?? 0,

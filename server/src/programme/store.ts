@@ -2,6 +2,7 @@ import type { ProgrammeReport } from '@juncta/contract/relay';
 import { and, eq, isNull, ne } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { keepFeeds } from '../feeds/store';
+import { keepRecordings } from '../recordings/store';
 import { programme, run } from './schema';
 
 export async function findOpenRun(
@@ -61,6 +62,7 @@ export async function keepReport(db: Queryable, report: ProgrammeReport, atMs: n
     .returning({ showId: programme.showId });
   if (changed.length === 0) return false;
   await keepFeeds(db, report, atMs);
+  await keepRecordings(db, report.showId, report.recordings);
   return true;
 }
 

@@ -50,7 +50,7 @@ export interface House {
   close(): Promise<void>;
 }
 
-const MIGRATIONS = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../migrations');
+export const MIGRATIONS = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../migrations');
 
 export async function openHouse(change: Partial<Config> = {}): Promise<House> {
   const database = await makeDatabase();

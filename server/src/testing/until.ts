@@ -2,7 +2,7 @@
 export async function until(
   what: string,
   holds: () => boolean | Promise<boolean>,
-  patienceMs = 15_000,
+  patienceMs = 45_000,
 ): Promise<void> {
   for (const endMs = Date.now() + patienceMs; !(await holds());) {
     if (Date.now() > endMs) throw new Error(`waited in vain until ${what}`);

@@ -8,6 +8,7 @@ import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
 import { ShowDestinations } from './show-destinations';
 import { tower } from '../testing/destinations';
+import { view as viewOf } from '../testing/programme';
 
 const PATH = '/api/shows/s/destinations';
 const THREE = ['a', 'b', 'c'].map((id) => ({ ...tower(), id, name: id }));
@@ -38,15 +39,11 @@ describe('where a show goes', () => {
   });
 
   const goesTo = async (...ids: string[]) => {
-    const view = {
+    const view = viewOf({
       programme: null,
       destinations: THREE.filter(({ id }) => ids.includes(id)),
       listings: [],
-      marks: [],
-      composing: null,
-      atMs: 0,
-      seq: 1,
-    };
+    });
     TestBed.inject(Store).dispatch(ProgrammeActions.known({ showId: 's', view }));
     await fixture.whenStable();
   };

@@ -235,7 +235,7 @@ describe('the board of feeds', () => {
   it('lists the recordings, the newest run first, the finished ones to watch', () => {
     const recording = (change: Partial<Recording>): Recording => ({
       runId: 'r1',
-      kind: 'clean',
+      kind: 'programme',
       status: 'ready',
       bytes: 2_400_000,
       lengthMs: 61_000,
@@ -256,8 +256,8 @@ describe('the board of feeds', () => {
     expect(rows[1]).not.toContain('missing');
     expect(rows[2]).toContain('3 packets are missing: the picture stands still for 0.1 s in all.');
     expect(rows[2]).toContain('The damaged parts are kept on the relay.');
-    key('Watch the Clean recording').click();
+    key('Watch the Programme recording').click();
     fixture.detectChanges();
-    expect(element.querySelector('video')!.getAttribute('src')).toBe('/api/shows/s/recordings/r1/clean');
+    expect(element.querySelector('video')!.getAttribute('src')).toBe('/api/shows/s/recordings/r1/programme');
   });
 });

@@ -120,6 +120,7 @@ export class FeedsPanel {
   protected readonly offPlan = computed(() => offPlanMs(this.show(), this.clock.nowMs()) !== null);
   protected readonly status = this.store.selectSignal(programmeFeature.selectStatus);
   protected readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
+  protected readonly recordings = this.store.selectSignal(programmeFeature.selectRecordings);
   protected readonly busy = this.store.selectSignal(programmeFeature.selectBusy);
   protected readonly insisting = this.store.selectSignal(programmeFeature.selectInsisting);
   protected readonly error = this.store.selectSignal(programmeFeature.selectError);

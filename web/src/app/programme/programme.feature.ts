@@ -3,6 +3,7 @@ import type { ErrorBody } from '@juncta/contract/errors';
 import type { Listing } from '@juncta/contract/listings';
 import type { Mark } from '@juncta/contract/marks';
 import type { Composing } from '@juncta/contract/programme';
+import type { Recording } from '@juncta/contract/recordings';
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import { createFeature, createReducer, on } from '@ngrx/store';
 import { TeamActions } from '../team/team.actions';
@@ -15,6 +16,7 @@ export interface ProgrammeState {
   readonly programme: ProgrammeReport | null;
   readonly destinations: readonly Destination[];
   readonly listings: readonly Listing[];
+  readonly recordings: readonly Recording[];
   /** In the order of the show. */
   readonly marks: readonly Mark[];
   readonly composing: Composing | null;
@@ -32,6 +34,7 @@ const initial: ProgrammeState = {
   programme: null,
   destinations: [],
   listings: [],
+  recordings: [],
   marks: [],
   composing: null,
   busy: false,
@@ -40,7 +43,7 @@ const initial: ProgrammeState = {
 };
 
 const take = (state: ProgrammeState, programme: ProgrammeReport): ProgrammeState =>
-  programme.showId === state.showId ? { ...state, programme } : state;
+  programme.showId === state.showId ? { ...state, programme, recordings: programme.recordings } : state;
 
 export const programmeFeature = createFeature({
   name: 'programme',

@@ -76,15 +76,16 @@ import { recordingAbout, recordingKinds, recordingTexts, recordingWords } from '
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RecordingsList {
-  private readonly programme = inject(Store).selectSignal(programmeFeature.selectProgramme);
+  private readonly recordings = inject(Store).selectSignal(programmeFeature.selectRecordings);
   protected readonly texts = recordingTexts;
 
   readonly showId = input.required<string>();
   protected readonly watched = signal<string | null>(null);
   protected readonly rows = computed(() => {
-    const all = this.programme()?.recordings ?? [];
     // The newest run first: it is the one that was just made.
-    return [...all].sort((a, b) => b.startedAtMs - a.startedAtMs).map((recording) => this.rowOf(recording));
+    return [...this.recordings()]
+      .sort((a, b) => b.startedAtMs - a.startedAtMs)
+      .map((recording) => this.rowOf(recording));
   });
 
   protected watch(id: string): void {
@@ -111,7 +112,7 @@ function lackOf(
   kind: Recording['kind'],
   { packets, ms, damagedBytes }: NonNullable<Recording['missing']>,
 ): string {
-  if (kind === 'clean' && packets > 0)
+  if (kind === 'programme' && packets > 0)
     return recordingTexts.packetsMissing(packets, (ms / 1000).toFixed(1), damagedBytes > 0);
   return damagedBytes > 0 ? recordingTexts.damaged : '';
 }

@@ -3,12 +3,12 @@ import type { Recording } from '@juncta/contract/recordings';
 /** Texts of this part, marked for Angular's own translation. */
 
 export const recordingKinds: Record<Recording['kind'], string> = {
-  clean: $localize`:@@recording.clean:Clean`,
+  programme: $localize`:@@recording.programme:Programme`,
   aired: $localize`:@@recording.aired:Aired`,
 };
 
 export const recordingAbout: Record<Recording['kind'], string> = {
-  clean: $localize`:@@recording.cleanText:what the desk composed, complete`,
+  programme: $localize`:@@recording.programmeText:what the desk composed, complete`,
   aired: $localize`:@@recording.airedText:what viewers saw`,
 };
 

@@ -37,6 +37,7 @@ export const view = (change: Partial<ProgrammeView> = {}): ProgrammeView => ({
   programme: programme(),
   destinations: [tower()],
   listings: [draftListing()],
+  recordings: change.programme?.recordings ?? [],
   marks: [],
   composing: null,
   atMs: 0,

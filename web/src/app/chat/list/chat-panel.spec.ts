@@ -7,6 +7,7 @@ import { ProgrammeActions } from '../../programme/programme.actions';
 import { ChatActions } from '../chat.actions';
 import { ChatPanel } from './chat-panel';
 import { known, message, provideChat, SHOW, signIn } from '../../testing/chat';
+import { view as viewOf } from '../../testing/programme';
 
 describe('the messages', () => {
   let fixture: ComponentFixture<ChatPanel>;
@@ -19,15 +20,7 @@ describe('the messages', () => {
     store = TestBed.inject(Store);
     signIn(store, role);
     store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
-    const view = {
-      programme: null,
-      destinations: [tower()],
-      listings: [],
-      marks: [],
-      composing: null,
-      atMs: 0,
-      seq: 1,
-    };
+    const view = viewOf({ programme: null, destinations: [tower()], listings: [] });
     store.dispatch(ProgrammeActions.known({ showId: SHOW, view }));
     fixture = TestBed.createComponent(ChatPanel);
     fixture.componentRef.setInput('showId', SHOW);

@@ -10,6 +10,7 @@ import { chatFeature } from '../chat.feature';
 import { PracticeBar } from './practice-bar';
 import { PracticeDialog } from './practice-dialog';
 import { known, message, provideChat, SHOW, signIn } from '../../testing/chat';
+import { view as viewOf } from '../../testing/programme';
 
 const PRACTICE: Practice = { by: 'Ingrid', startedMs: 1000, speed: 2, messages: 312, given: 120 };
 const flood = (id: string, sinceMs: number) => ({
@@ -30,15 +31,11 @@ function setUp() {
   const store = TestBed.inject(Store);
   signIn(store, 'moderator');
   store.dispatch(ChatActions.opened({ showId: SHOW }));
-  const view = {
+  const view = viewOf({
     programme: null,
     destinations: [tower({ id: 'd', name: 'Our tower' })],
     listings: [],
-    marks: [],
-    composing: null,
-    atMs: 0,
-    seq: 1,
-  };
+  });
   store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
   store.dispatch(ProgrammeActions.known({ showId: SHOW, view }));
   return { store, backend: TestBed.inject(HttpTestingController) };

@@ -122,9 +122,9 @@ export class ShowPage {
   });
   protected readonly saving = computed(() => (this.lastSave()?.id === this.id() ? this.lastSave() : null));
   protected readonly fieldErrors = computed(() => this.saving()?.error?.fields ?? []);
-  private readonly programme = inject(Store).selectSignal(programmeFeature.selectProgramme);
+  private readonly recordings = inject(Store).selectSignal(programmeFeature.selectRecordings);
   /** There is something to watch, or about to be. */
-  protected readonly hasRun = computed(() => (this.programme()?.recordings.length ?? 0) > 0);
+  protected readonly hasRun = computed(() => this.recordings().length > 0);
   protected readonly phase = computed(() => {
     const show = this.show();
     return show ? phaseAt(show, this.clock.nowMs()) : null;
