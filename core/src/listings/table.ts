@@ -1,4 +1,4 @@
-import * as library from 'papaparse';
+import { parse, unparse } from '../csv/csv';
 import { readInstant, type Slot } from '../schedule';
 import {
   fitsSetting,
@@ -9,10 +9,6 @@ import {
   type SettingValue,
   type SettingValues,
 } from './settings';
-
-// In Node.js it is a CommonJS module, in a bundle an ES one.
-const loaded: typeof library & { readonly default?: typeof library } = library;
-const { parse, unparse } = loaded.default ?? loaded;
 
 /** A listing as one row of a table (RFC 4180), for working on many at once. */
 export interface TableRow {

@@ -1,4 +1,5 @@
 import { ClockSettingMessage } from '@juncta/contract/clock';
+import { createParser } from 'eventsource-parser';
 import type { Logger } from 'pino';
 import type { ServerClock } from './server-clock';
 
@@ -32,15 +33,11 @@ async function readChanges(url: string, clock: ServerClock, stopped: AbortSignal
   });
   clearTimeout(timeout);
   if (!response.ok || !response.body) throw new Error(`answered ${response.status}`);
-  let text = '';
+  const parser = createParser({
+    onEvent: ({ data }) => clock.adopt(ClockSettingMessage.parse(JSON.parse(data))),
+  });
   const decoder = new TextDecoder();
   for await (const chunk of response.body) {
-    text += decoder.decode(chunk as Uint8Array, { stream: true });
-    const frames = text.split('\n\n');
-    text = frames.pop()!;
-    for (const frame of frames) {
-      const data = /^data: (.*)$/m.exec(frame)?.[1];
-      if (data) clock.adopt(ClockSettingMessage.parse(JSON.parse(data)));
-    }
+    parser.feed(decoder.decode(chunk as Uint8Array, { stream: true }));
   }
 }

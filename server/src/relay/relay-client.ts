@@ -8,6 +8,7 @@ import {
   type FeedWish,
   type LineTestWish,
 } from '@juncta/contract/relay';
+import { createParser } from 'eventsource-parser';
 import type { Logger } from 'pino';
 import { Refusal } from '../http/errors';
 
@@ -118,16 +119,14 @@ export class RelayClient {
       });
       if (!response.ok || !response.body) throw new Error(`answered ${response.status}`);
       handle.connected();
+      const parser = createParser({
+        onEvent: ({ data }) => handle.report(RelayReport.parse(JSON.parse(data))),
+      });
       const decoder = new TextDecoder();
-      let text = '';
       for await (const chunk of response.body) {
         clearTimeout(timer);
         timer = setTimeout(() => silent.abort(), SILENCE_MS);
-        text += decoder.decode(chunk as Uint8Array, { stream: true });
-        const frames = text.split('\n\n');
-        text = frames.pop()!;
-        for (const frame of frames)
-          handle.report(RelayReport.parse(JSON.parse(frame.slice('data: '.length))));
+        parser.feed(decoder.decode(chunk as Uint8Array, { stream: true }));
       }
     } finally {
       clearTimeout(timer);

@@ -66,7 +66,7 @@ describe('chat in a file', () => {
   };
 
   it('is CSV that a spreadsheet reads as text', () => {
-    const texts = ['say "rye"', 'two\nlines', 'a, b', '=1+1', '-5'];
+    const texts = ['say "rye"', 'two\nlines', 'a, b', '=1+1', '-5', '=2\n+2'];
     const lines = toCsv(texts.map((text) => ({ ...message, text })));
     expect(lines.startsWith('\ufeffshow_time,written_at,')).toBeTrue();
     const hidden = { ...message, standing: 'hidden' as const, text: 'two\nlines of spite' };
@@ -80,7 +80,14 @@ describe('chat in a file', () => {
     const forged = { ...message, author: 'Ilse\n0:00:01  The house', text: 'a\u2028b' };
     expect(toText([forged])).toBe('1:02:03  Ilse 0:00:01 The house (Emberplay): a b\n');
     expect(toWebVtt([hidden])).toBe('WEBVTT\n\n');
-    for (const wanted of ['"say ""rye"""', '"two\nlines"', '"a, b"', ",'=1+1\r\n", ",'-5\r\n"])
+    for (const wanted of [
+      `"'=2\n+2"`,
+      '"say ""rye"""',
+      '"two\nlines"',
+      '"a, b"',
+      `,"'=1+1"\r\n`,
+      `,"'-5"\r\n`,
+    ])
       expect(lines).toContain(wanted);
     expect(lines).toContain('1:02:03,2026-11-23T20:00:00.000Z,Emberplay,Ilse,no,shown,none,message,no,');
   });

@@ -1,3 +1,4 @@
+import { FORMULA, unparse } from '../../csv/csv';
 import { vttText, vttTime } from '../../marks';
 import { formatShowTime } from '../../programme';
 import type { MessageKind, QuestionState, Standing } from './kinds';
@@ -21,9 +22,6 @@ export interface ExportedMessage {
   /** Age of the writer's account, days; null: not known. */
   readonly accountDays: number | null;
 }
-
-/** Whether a person wrote it, and not the place about one. */
-export const isWritten = (kind: MessageKind): boolean => kind === 'message' || kind === 'private';
 
 /** Whether anybody but the team may see it. */
 const isPublic = ({ standing, kind, takenBack }: ExportedMessage): boolean =>
@@ -58,13 +56,7 @@ export function toCsv(messages: readonly ExportedMessage[]): string {
       text,
     ],
   );
-  return `\ufeff${[HEAD, ...rows].map((row) => row.map(cell).join(',')).join('\r\n')}\r\n`;
-}
-
-function cell(text: string): string {
-  // A spreadsheet would run it: viewers' text stays text.
-  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+  return `\ufeff${unparse([HEAD, ...rows], { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 }
 
 /** JSON lines: one message a line, in the order of writing. */

@@ -8,6 +8,9 @@ export type QuestionState = (typeof QUESTION_STATES)[number];
 export const MESSAGE_KINDS = ['message', 'private', 'follow', 'sale'] as const;
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
 
+/** Whether a person wrote it, and not the place about one. */
+export const isWritten = (kind: MessageKind): boolean => kind === 'message' || kind === 'private';
+
 /** What only the host has to know of: told, and seen by whoever is host. */
 export const FOR_HOST_STATES = ['none', 'told', 'seen'] as const;
 export type ForHostState = (typeof FOR_HOST_STATES)[number];

@@ -1,4 +1,5 @@
-import { isWritten, type ExportedMessage } from '../list/export-chat';
+import type { ExportedMessage } from '../list/export-chat';
+import { isWritten } from '../list/kinds';
 import { FloodWatch } from '../floods/flood';
 import { ChatMemory, judge, type ChatRule, type LanguageOf, type RuleAction, type RuleKind } from './rules';
 
