@@ -4,6 +4,8 @@ export * from './ingest/learn-delay';
 export * from './ingest/merge';
 export * from './ingest/show-time';
 export * from './floods/flood';
+export * from './floods/flood-count';
+export * from './floods/traits';
 export * from './moderation/fold';
 export * from './ingest/reactions';
 export * from './list/reading-time';

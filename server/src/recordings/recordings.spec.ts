@@ -1,3 +1,5 @@
+import { readProgramme } from '@juncta/contract/programme';
+import { createShow } from '@juncta/contract/shows';
 import { randomUUID } from 'node:crypto';
 import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -5,7 +7,9 @@ import path from 'node:path';
 import { pino } from 'pino';
 import { connect, migrateDatabase, type DatabaseConnection } from '../database/connect';
 import { makeDatabase, type TestDatabase } from '../testing/database';
-import { MIGRATIONS } from '../testing/house';
+import { FakeRelay } from '../testing/fake-relay';
+import { MIGRATIONS, openHouse, showText, type House } from '../testing/house';
+import { until } from '../testing/until';
 import { recordingsOf } from './store';
 
 /** The last migration of the version that had them in the programme's report alone. */
@@ -57,5 +61,68 @@ describe('recordings of an earlier version', () => {
       { ...common, kind: 'aired', status: 'finishing', bytes: null, lengthMs: null, missing: null },
       { ...common, kind: 'programme', status: 'ready', bytes: 3_000_000_000, lengthMs: 61_000, missing },
     ]);
+  });
+});
+
+describe('recordings', () => {
+  let house: House;
+  let relay: FakeRelay;
+  let showId: string;
+  beforeAll(async () => {
+    relay = await new FakeRelay().open();
+    const reached = { url: relay.url, uplinkPort: 4711, publicUrl: null, secret: relay.secret };
+    house = await openHouse({ relay: reached });
+    showId = randomUUID();
+    await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });
+  });
+  afterAll(async () => {
+    await house.close();
+    await relay.close();
+  });
+
+  it('keeps what the relay told of recordings while it is away', async () => {
+    const [runId, common] = [randomUUID(), { startedAtMs: 1_800_000_000_000, missing: null }];
+    const ready = {
+      runId,
+      kind: 'programme',
+      status: 'ready',
+      bytes: 3_000_000_000,
+      lengthMs: 61_000,
+    } as const;
+    const made = { runId, kind: 'aired', status: 'finishing', bytes: null, lengthMs: null } as const;
+    const told = async () => (await house.as.host.get(readProgramme, { params: { showId } })).recordings;
+    relay.change(showId, {
+      recordings: [
+        { ...common, ...ready },
+        { ...common, ...made },
+      ],
+    });
+    relay.broken = true;
+    await until('both are kept', async () => (await told()).length === 2);
+    expect(await told()).toEqual([
+      { ...common, ...made },
+      { ...common, ...ready },
+    ]);
+    // Its folder was emptied: nothing is offered that is not there.
+    relay.change(showId, { recordings: [] });
+    await until('none is left', async () => (await told()).length === 0);
+    relay.broken = false;
+  });
+
+  it('gives recordings to the team only, by ranges', async () => {
+    const url = `${house.url}/api/shows/${showId}/recordings/${randomUUID()}/programme`;
+    expect((await fetch(url)).status).toBe(401);
+    const ours = await fetch(url, {
+      headers: { Cookie: house.as.moderator.cookieHeader, Range: 'bytes=0-3' },
+    });
+    expect([ours.status, await ours.text(), ours.headers.get('content-range')]).toEqual([
+      206,
+      'clip',
+      'bytes 0-3/9',
+    ]);
+    expect(
+      (await fetch(url.replace('programme', 'dirty'), { headers: { Cookie: house.as.host.cookieHeader } }))
+        .status,
+    ).toBe(404);
   });
 });

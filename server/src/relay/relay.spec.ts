@@ -378,49 +378,4 @@ describe('the relay’s link', () => {
     await until('the new one was heard', () => Promise.resolve(link.reportOf(showId)?.state === 'covered'));
     expect(signs.at(-1)).toBe('covered');
   });
-
-  it('keeps what the relay told of recordings while it is away', async () => {
-    const [runId, common] = [crypto.randomUUID(), { startedAtMs: 1_800_000_000_000, missing: null }];
-    const ready = {
-      runId,
-      kind: 'programme',
-      status: 'ready',
-      bytes: 3_000_000_000,
-      lengthMs: 61_000,
-    } as const;
-    const made = { runId, kind: 'aired', status: 'finishing', bytes: null, lengthMs: null } as const;
-    const told = async () => (await house.as.host.get(readProgramme, { params: { showId } })).recordings;
-    relay.change(showId, {
-      recordings: [
-        { ...common, ...ready },
-        { ...common, ...made },
-      ],
-    });
-    relay.broken = true;
-    await until('both are kept', async () => (await told()).length === 2);
-    expect(await told()).toEqual([
-      { ...common, ...made },
-      { ...common, ...ready },
-    ]);
-    // Its folder was emptied: nothing is offered that is not there.
-    relay.change(showId, { recordings: [] });
-    await until('none is left', async () => (await told()).length === 0);
-  });
-
-  it('gives recordings to the team only, by ranges', async () => {
-    const url = `${house.url}/api/shows/${showId}/recordings/${crypto.randomUUID()}/programme`;
-    expect((await fetch(url)).status).toBe(401);
-    const ours = await fetch(url, {
-      headers: { Cookie: house.as.moderator.cookieHeader, Range: 'bytes=0-3' },
-    });
-    expect([ours.status, await ours.text(), ours.headers.get('content-range')]).toEqual([
-      206,
-      'clip',
-      'bytes 0-3/9',
-    ]);
-    expect(
-      (await fetch(url.replace('programme', 'dirty'), { headers: { Cookie: house.as.host.cookieHeader } }))
-        .status,
-    ).toBe(404);
-  });
 });

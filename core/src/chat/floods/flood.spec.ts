@@ -1,4 +1,5 @@
-import { belongs, traitsOf } from './flood';
+import { belongs } from './flood-count';
+import { traitsOf } from './traits';
 import { COPIED, FLOODED_HOURS, Hour, QUIET_HOURS, scoreHours, varied } from './labelled-hours';
 
 describe('floods', () => {

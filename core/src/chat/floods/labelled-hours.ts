@@ -1,4 +1,5 @@
-import { FloodWatch, type FloodMessage } from './flood';
+import { FloodWatch } from './flood';
+import type { FloodMessage } from './flood-count';
 
 /** Numbers in [0, 1) that are the same at every run (mulberry32). */
 function seeded(seed: number): () => number {
