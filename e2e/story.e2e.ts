@@ -153,10 +153,11 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
     const { pictures } = probe(received);
     // From when the guest is surely in the picture; over long enough for a machine that has much to do.
     const seen = readPair(received, 6, 20, 2);
-    const [host, guest] = seen.at(-1)!;
-    // The host's ground is #2f5d8a; the guest's, #2e8b57, went through the room as well.
-    expectColour(host!.colour, [0x2f, 0x5d, 0x8a], 24);
-    expectGreen(guest!.colour);
+    // The host's ground is #2f5d8a; the guest's, #2e8b57, went through the room as well. Of most frames: a few are coarse
+    // where the desk has too much to do.
+    const [host, guest] = [0, 1].map((tile) => usual(seen.map((tiles) => tiles[tile]!.colour)));
+    expectColour(host!, [0x2f, 0x5d, 0x8a], 24);
+    expectGreen(guest!);
     const numbers = seen.map((tiles) => tiles[1]!.number).filter((number) => number !== null);
     expect(numbers.length).toBeGreaterThan(5);
     expect(numbers.at(-1)!).toBeGreaterThan(numbers[0]!);
@@ -173,6 +174,13 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
 function expectColour(got: readonly number[], wanted: readonly number[], within: number): void {
   got.forEach((value, i) => expect(Math.abs(value - wanted[i]!)).toBeLessThan(within));
 }
+
+/** The middle of each channel. */
+const usual = (colours: readonly (readonly [number, number, number])[]): [number, number, number] => {
+  const middle = (channel: 0 | 1 | 2) =>
+    colours.map((colour) => colour[channel]).sort((a, b) => a - b)[Math.floor(colours.length / 2)]!;
+  return [middle(0), middle(1), middle(2)];
+};
 
 /** Two encoders, with colours halved in both directions: still plainly green. */
 function expectGreen([r, g, b]: readonly number[]): void {

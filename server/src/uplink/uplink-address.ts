@@ -6,7 +6,7 @@ import type { Config } from '../config';
 export function uplinkAddress(config: Config, req: IncomingMessage): URL | null {
   const { relay, https, trustProxy } = config;
   if (!relay) return null;
-  if (relay.publicUrl) return new URL('packets', `${relay.publicUrl.replace(/\/*$/, '')}/`);
+  if (relay.publicUrl) return new URL('uplink', `${relay.publicUrl.replace(/\/*$/, '')}/`);
   const host = hostOf(req, trustProxy) ?? 'localhost';
   const named = URL.canParse(`http://${host}`) ? new URL(`http://${host}`).hostname : 'localhost';
   return new URL(`${https ? 'wss' : 'ws'}://${named}:${relay.uplinkPort}/uplink`);
