@@ -119,7 +119,7 @@ test('both recordings can be sought in and played', async ({ as }) => {
       .getByRole('button', { name: `Watch the ${kind} recording` })
       .first()
       .click({ timeout: 30_000 });
-    const video = page.getByLabel(kind, { exact: true });
+    const video = page.getByLabel(`${kind} recording`, { exact: true });
     const played = await video.evaluate(async (element: HTMLVideoElement) => {
       const happens = (name: string) =>
         new Promise((done) => element.addEventListener(name, done, { once: true }));

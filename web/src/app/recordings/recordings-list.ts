@@ -42,7 +42,12 @@ import { recordingAbout, recordingKinds, recordingTexts, recordingWords } from '
               }}</a>
             </span>
             @if (watched() === row.id) {
-              <video [src]="url" controls preload="metadata" [attr.aria-label]="row.kind"></video>
+              <video
+                [src]="url"
+                controls
+                preload="metadata"
+                [attr.aria-label]="texts.player(row.kind)"
+              ></video>
             }
           }
         </li>

@@ -30,6 +30,7 @@ export const recordingTexts = {
   recordings: $localize`:@@relay.recordings:Recordings`,
   noRecordings: $localize`:@@relay.noRecordings:The show is recorded from its first feed on.`,
   watch: $localize`:@@relay.watch:Watch`,
+  player: (kind: string) => $localize`:@@recording.player:${kind}:kind: recording`,
   watchName: (kind: string) => $localize`:@@relay.watchName:Watch the ${kind}:kind: recording`,
   save: $localize`:@@relay.save:Save file`,
   saveName: (kind: string) => $localize`:@@relay.saveName:Save file of the ${kind}:kind: recording`,
