@@ -104,7 +104,7 @@ test('listings go out and in as a table, a show as a file, a launch sheet as a c
   const row = teo.getByRole('row', { name: /Emberplay/ });
   const read = (csv: string) =>
     teo
-      .getByLabel('Read a table')
+      .getByLabel('Import a table')
       .setInputFiles({ name: 't.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
   await read('destination,title,slot\n"Emberplay, the school’s channel",Cold dough there,later');
   await expect(teo.getByText('Row 2, slot: This is no slot.', { exact: false })).toBeVisible();

@@ -76,7 +76,7 @@ describe('recordings that are being finished', () => {
 
   it('of a run of an earlier version are found under the name that they had', () => {
     const run = ended();
-    const { finished: _, ...record } = run.record;
+    const { record } = run;
     writeFileSync(path.join(run.dir, 'clean.mp4'), 'clip');
     const earlier = { ...record, finished: { clean: 'clean.mp4', aired: null } };
     writeFileSync(path.join(run.dir, 'run.json'), JSON.stringify(earlier));

@@ -9,7 +9,7 @@
 
 import { FloodCount, LIKE_BEFORE, sameOf, type Flood, type FloodMessage, type Seen } from './flood-count';
 import { isOrdinary } from './ordinary';
-import { isLike, traitsOf } from './traits';
+import { traitsOf } from './traits';
 
 /** What stands on messages that were set aside with a flood: nobody looked at each of them. */
 export const BY_FLOOD = 'in_flood';

@@ -1,7 +1,7 @@
 /** Texts of this part, marked for Angular's own translation. */
 export const formatTexts = {
   saveTable: $localize`:@@formats.saveTable:Save as a table`,
-  readTable: $localize`:@@formats.readTable:Read a table`,
+  readTable: $localize`:@@formats.readTable:Import a table`,
   tableTaken: (n: number) => $localize`:@@formats.tableTaken:${n}:n: rows were taken over.`,
   tableRefused: $localize`:@@formats.tableRefused:Nothing was taken over. This is to be mended in the table first:`,
   saveShow: $localize`:@@formats.saveShow:Save as a file`,
