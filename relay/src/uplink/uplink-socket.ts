@@ -10,6 +10,7 @@ import {
 } from '@juncta/contract/uplink';
 import { SLOW_UPLINK_KBPS } from '@juncta/core/drill';
 import { decodePackets, PACKET_FRAME_BYTES } from '@juncta/core/media/packets';
+import { LineSilence } from '@juncta/core/uplink';
 import { PendingConnections } from '@juncta/runtime/connections';
 import type { Server } from 'node:http';
 import type { Socket } from 'node:net';
@@ -23,8 +24,12 @@ import { readTicket } from './ticket';
 const TELL_EVERY_MS = 100;
 /** A desk says who it is as soon as its socket is open. Each desk has three lines at the most. */
 const PENDING = { total: 64, perAddress: 16, patienceMs: 3000 } as const;
-/** A desk is asked so often whether it is still there; one answer may be missing. */
+/** A desk is asked so often whether it is still there … */
 const PING_EVERY_MS = 2000;
+/** … and is taken to be gone after so long without a word: one answer may be missing. */
+const SILENCE_MS = 5000;
+/** Somewhat more than lies between two looks. */
+const MOST_UNWATCHED_MS = 2500;
 /** Desks that were let in, with all their lanes. */
 const MOST_ADMITTED = 200;
 const CLOSE = { policy: 1008, normal: 1000 } as const;
@@ -61,6 +66,7 @@ export class UplinkSockets {
   private readonly server: WebSocketServer;
   private readonly composing = new Map<string, { socket: WebSocket; epoch: number }>();
   private readonly pinging: NodeJS.Timeout;
+  private readonly silences = new WeakMap<WebSocket, LineSilence>();
   private readonly pending = new PendingConnections<Socket>(PENDING);
 
   constructor(
@@ -93,16 +99,13 @@ export class UplinkSockets {
         this.greet(open, () => this.pending.remove(req.socket)),
       );
     });
-    const waiting = new WeakSet<WebSocket>();
     this.pinging = setInterval(() => {
       for (const socket of this.server.clients) {
-        if (waiting.has(socket)) {
+        const silentMs = this.silences.get(socket)?.look(performance.now()) ?? 0;
+        if (silentMs > SILENCE_MS) {
+          this.log.info({ silentMs }, 'a desk’s line is dead');
           socket.terminate();
-          continue;
-        }
-        waiting.add(socket);
-        socket.once('pong', () => waiting.delete(socket));
-        socket.ping();
+        } else socket.ping();
       }
       this.dropExpired();
     }, PING_EVERY_MS);
@@ -150,6 +153,9 @@ export class UplinkSockets {
   /** @param admitted it has said who it is, and may stay */
   private greet(socket: WebSocket, admitted: () => void): void {
     socket.on('error', (error) => this.log.debug({ err: error }, 'a desk’s socket'));
+    const silence = new LineSilence(performance.now(), MOST_UNWATCHED_MS);
+    this.silences.set(socket, silence);
+    for (const event of ['message', 'pong']) socket.on(event, () => silence.heard(performance.now()));
     socket.once('message', (data, binary) => {
       const wish = binary ? null : readWish(data);
       if (wish?.type === 'measure') this.measure(socket, wish.ticket, admitted);

@@ -1,4 +1,4 @@
-import { UnderWay, type Lane } from '@juncta/core/uplink';
+import { LineSilence, UnderWay, type Lane } from '@juncta/core/uplink';
 import type { Hello, UplinkAnswer } from '@juncta/contract/uplink';
 
 type Refusal = Extract<UplinkAnswer, { type: 'refused' }>;
@@ -18,13 +18,15 @@ export interface SocketEvents {
 
 /** Longer without a word and the line is taken to be dead: acknowledgements come many times a second. */
 const SILENCE_MS = 4000;
+/** Somewhat more than lies between two calls of `watch`. */
+const MOST_UNWATCHED_MS = 1500;
 
 /** One socket to the relay: one lane of one session. */
 export class UplinkSocket {
   private readonly socket: WebSocket;
   private over = false;
   private open = false;
-  private heardAtMs = performance.now();
+  private readonly silence = new LineSilence(performance.now(), MOST_UNWATCHED_MS);
   /** Sent and not acknowledged: only then does silence mean anything. */
   private expects = true;
   readonly underWay = new UnderWay();
@@ -50,7 +52,7 @@ export class UplinkSocket {
   send(packets: Uint8Array<ArrayBuffer>): void {
     this.socket.send(packets);
     this.underWay.sends(packets.length, performance.now());
-    if (!this.expects) this.heardAtMs = performance.now();
+    if (!this.expects) this.silence.heard(performance.now());
     this.expects = true;
   }
 
@@ -58,9 +60,9 @@ export class UplinkSocket {
     if (this.ready) this.socket.send(JSON.stringify(wish));
   }
 
-  /** To be called now and then. */
+  /** To be called once a second. */
   watch(nowMs: number): void {
-    if (this.expects && nowMs - this.heardAtMs > SILENCE_MS) this.end();
+    if (this.silence.look(nowMs) > SILENCE_MS && this.expects) this.end();
   }
 
   close(): void {
@@ -70,7 +72,8 @@ export class UplinkSocket {
 
   private hear(answer: UplinkAnswer): void {
     if (this.over) return;
-    this.heardAtMs = performance.now();
+    const nowMs = performance.now();
+    this.silence.heard(nowMs);
     switch (answer.type) {
       case 'welcome':
         this.open = true;
@@ -82,7 +85,7 @@ export class UplinkSocket {
         this.events.acknowledged(answer.number);
         break;
       case 'measured':
-        this.underWay.arrives(answer.bytes, this.heardAtMs);
+        this.underWay.arrives(answer.bytes, nowMs);
         this.events.arrived();
         break;
       case 'keyframe_wanted':
