@@ -119,10 +119,14 @@ describe('the relay', () => {
     await state('sending');
     await rig.order('POST', '/cover', { on: true });
     expect((await rig.report()).state).toBe('covered');
+    const coveredAt = performance.now();
+    await until('something happens while viewers are covered', () =>
+      Promise.resolve(performance.now() - coveredAt > delayMs / 2),
+    );
     const uncoveredAt = performance.now();
     await rig.order('POST', '/cover', { on: false });
     await until('the programme is back', async () => (await rig.report()).state === 'source');
-    // What had waited is gone: the first that is seen came after the key.
+    // What had waited is gone, and so is what came meanwhile: the first that is seen came after the key.
     expect(performance.now() - uncoveredAt).toBeGreaterThan(delayMs);
     await rig.order('PUT', '/run', { runId: randomUUID() });
     expect((await rig.order('PUT', '/delay', { delayMs: 0 })).delayMs)

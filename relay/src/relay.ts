@@ -118,10 +118,10 @@ export class Relay implements Controlled {
 
   /** Somebody takes over the composing of a show, or whoever did it may not any longer: they are told. */
   setEpoch(showId: string, epoch: number, isRevoked: boolean): void {
-    const programme = this.of(showId);
-    programme.epoch = Math.max(programme.epoch, epoch);
+    const { desk } = this.of(showId);
+    desk.epoch = Math.max(desk.epoch, epoch);
     if (isRevoked) {
-      programme.revokedBelow = Math.max(programme.revokedBelow, epoch);
+      desk.revokedBelow = Math.max(desk.revokedBelow, epoch);
       this.sockets?.dropRevoked(showId, epoch);
     } else this.sockets?.dropOlder(showId, epoch);
   }

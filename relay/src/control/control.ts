@@ -152,13 +152,13 @@ export class Control {
         programme.cover((await body(req, CoverWish)).on);
         break;
       case 'POST feeds start':
-        programme.startFeed(destinationId!, await body(req, FeedWish));
+        programme.feeds.start(destinationId!, await body(req, FeedWish));
         break;
       case 'POST feeds stop':
-        programme.feed(destinationId!)?.stop();
+        programme.feeds.stop(destinationId!);
         break;
       case 'POST feeds seen':
-        programme.feed(destinationId!)?.seen((await body(req, SeenWish)).public);
+        programme.feeds.seen(destinationId!, (await body(req, SeenWish)).public);
         break;
       default:
         throw new Refused(404, 'there is no such door');

@@ -19,7 +19,8 @@ import type { ProgrammeState, ProgrammeTag } from '@juncta/core/programme';
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Logger } from 'pino';
-import { Feed, type FeedSource } from '../feeds/feed';
+import { Feed } from '../feeds/feed';
+import type { ProgrammeHeads } from '../programme/sink';
 import { DrillIngest, type DrillLine, type Verdict } from './drill-ingest';
 import { DrillNotes } from './drill-notes';
 
@@ -86,7 +87,7 @@ export class Drill {
   private constructor(
     private readonly kept: Kept,
     file: string,
-    source: FeedSource,
+    heads: ProgrammeHeads,
     private readonly house: DrillHouse,
   ) {
     this.notes = new DrillNotes(file, house.log);
@@ -97,7 +98,7 @@ export class Drill {
       destinationId,
       rules,
       key: randomBytes(16).toString('hex'),
-      feed: new Feed(destinationId, source, true, house.log),
+      feed: new Feed(destinationId, heads, true, house.log),
       place: kept.places[destinationId]?.place ?? FRESH_PLACE,
       timeline: kept.places[destinationId]?.timeline ?? [],
       line: null,
@@ -111,23 +112,28 @@ export class Drill {
     this.ingest = new DrillIngest((key, line) => this.judge(key, line));
   }
 
-  static async begin(wish: DrillWish, file: string, source: FeedSource, house: DrillHouse): Promise<Drill> {
+  static async begin(
+    wish: DrillWish,
+    file: string,
+    heads: ProgrammeHeads,
+    house: DrillHouse,
+  ): Promise<Drill> {
     const fresh = { wish, startedAtMs: Date.now(), endedAtMs: null, script: null, faults: [], places: {} };
-    const drill = new Drill(fresh, file, source, house);
+    const drill = new Drill(fresh, file, heads, house);
     drill.notes.begin();
     await drill.startFeeds();
     return drill;
   }
 
   /** One that this process, or the one before it, has written down; null: none. */
-  static async takeUp(file: string, source: FeedSource, house: DrillHouse): Promise<Drill | null> {
+  static async takeUp(file: string, heads: ProgrammeHeads, house: DrillHouse): Promise<Drill | null> {
     let kept: Kept;
     try {
       kept = JSON.parse(readFileSync(file, 'utf8')) as Kept;
     } catch {
       return null;
     }
-    const drill = new Drill(kept, file, source, house);
+    const drill = new Drill(kept, file, heads, house);
     if (kept.endedAtMs === null) {
       // Whatever died took every line with it.
       for (const played of drill.places) drill.tell(played, { type: 'left', atMs: Date.now(), clean: false });

@@ -1,20 +1,19 @@
 import type { DrillReport, DrillWish } from '@juncta/contract/drill';
-import type { ProgrammeTag } from '@juncta/core/programme';
-import type { FeedSource } from '../feeds/feed';
+import type { Aired, ProgrammeHeads, ProgrammeSink } from '../programme/sink';
 import { Drill, type DrillHouse } from './drill';
 
 /** The drill of one show: the one that goes on, or the last one's report; over the deaths of this process. */
-export class ShowDrill {
+export class ShowDrill implements ProgrammeSink {
   private drill: Drill | null = null;
   /** One that this process, or the one before it, has begun. */
   private readonly takenUp: Promise<void>;
 
   constructor(
     private readonly file: string,
-    private readonly source: FeedSource,
+    private readonly heads: ProgrammeHeads,
     private readonly house: DrillHouse,
   ) {
-    this.takenUp = Drill.takeUp(file, source, house).then((drill) => {
+    this.takenUp = Drill.takeUp(file, heads, house).then((drill) => {
       this.drill = drill;
     });
   }
@@ -28,7 +27,7 @@ export class ShowDrill {
     await this.takenUp;
     if (this.goesOn) return;
     this.drill?.forget();
-    this.drill = await Drill.begin(wish, this.file, this.source, this.house);
+    this.drill = await Drill.begin(wish, this.file, this.heads, this.house);
     this.house.changed();
   }
 
@@ -43,12 +42,12 @@ export class ShowDrill {
     return this.drill?.report() ?? null;
   }
 
-  push(tag: ProgrammeTag): void {
+  push({ tag }: Aired): void {
     this.drill?.push(tag);
   }
 
-  tick(nowMs: number): void {
-    this.drill?.tick(nowMs);
+  tick(): void {
+    this.drill?.tick(Date.now());
   }
 
   async close(): Promise<void> {

@@ -10,8 +10,8 @@ import {
   type FeedEvent,
 } from '@juncta/core/feeds';
 import type { ProgrammeTag } from '@juncta/core/programme';
-import type { FlvTag } from '@juncta/core/media/flv';
 import type { Logger } from 'pino';
+import type { ProgrammeHeads } from '../programme/sink';
 import type { ConnectionEvent, FeedConnection } from './connection';
 import { openConnection, readFeedAddress } from './open-connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';
@@ -19,16 +19,6 @@ import { AddressRefused, resolveOutgoing } from './outgoing';
 const POLICY = backoff({ firstMs: 400, longestMs: 15_000, attempts: 60, random: Math.random });
 /** Bitrate is told over so long. */
 const MEASURED_MS = 3000;
-
-/** What a feed needs of the programme it carries. */
-export interface FeedSource {
-  /** Configuration for a receiver that begins at `timeMs`; null before there is a picture. */
-  headers(timeMs: number): readonly FlvTag[] | null;
-  /** The last group of pictures: what it begins with. */
-  lastGroup(): readonly ProgrammeTag[];
-  /** Something of the feed's report has changed. */
-  changed(): void;
-}
 
 /** One stream to one destination: drives the feed machine, and minds nobody else's trouble. */
 export class Feed {
@@ -49,7 +39,7 @@ export class Feed {
 
   constructor(
     readonly destinationId: string,
-    private readonly source: FeedSource,
+    private readonly programme: ProgrammeHeads,
     private readonly allowLocalPlaces: boolean,
     private readonly log: Logger,
   ) {}
@@ -117,9 +107,9 @@ export class Feed {
 
   /** The configuration and the last group of pictures, so that the place has a picture at once. */
   private begin(): void {
-    const group = this.source.lastGroup();
+    const group = this.programme.lastGroup();
     const first = group[0];
-    const headers = first && this.source.headers(0);
+    const headers = first && this.programme.headers(0);
     if (!first || !headers) return;
     this.zeroMs = first.timeMs;
     this.connection?.send(headers, 0);
@@ -139,7 +129,7 @@ export class Feed {
       );
     }
     for (const effect of effects) this.carryOut(effect);
-    this.source.changed();
+    this.programme.changed();
   }
 
   private carryOut(effect: FeedEffect): void {

@@ -1,6 +1,5 @@
-import type { FeedWish, ProgrammeReport } from '@juncta/contract/relay';
-import type { Hello } from '@juncta/contract/uplink';
-import type { Packet } from '@juncta/core/media/packets';
+import type { ProgrammeReport } from '@juncta/contract/relay';
+import { findParameterSets } from '@juncta/core/media/h264';
 import {
   DelayLine,
   headerTags,
@@ -8,22 +7,22 @@ import {
   Splicer,
   tagOf,
   type ProgrammeFormat,
-  type ProgrammeTag,
+  type Slate,
   type SourcePicture,
+  type SourceSound,
   type Spliced,
-  SAMPLE_RATE_HZ,
 } from '@juncta/core/programme';
-import type { Lane } from '@juncta/core/uplink';
-import type { FlvTag } from '@juncta/core/media/flv';
-import { findParameterSets, splitUnits, type ParameterSets } from '@juncta/core/media/h264';
-import { SilenceDetector } from '@juncta/core/media/audio';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { ShowDrill } from '../drill/show-drill';
-import { Feed, type FeedSource } from '../feeds/feed';
+import { Feeds } from '../feeds/feeds';
+import { SOUND_KBPS, type Silence } from '../media/opus-to-aac';
 import { Recorder } from '../recordings/recorder';
 import type { Recordings } from '../recordings/recordings';
-import { OpusToAac, SOUND_KBPS, type Silence } from '../media/opus-to-aac';
+import { DeskSource } from '../uplink/desk-source';
+import { AiredSilence } from './aired-silence';
+import type { ProgrammeHeads, ProgrammeSink } from './sink';
+import type { ProgrammeInput, ProgrammeSource, SourceStream } from './source';
 
 /** What all programmes of the relay share. */
 export interface ProgrammeHouse {
@@ -42,17 +41,6 @@ export interface ProgrammeHouse {
   die(): void;
 }
 
-/** The desk's end of the uplink, as the programme sees it. */
-export interface DeskLine {
-  readonly deskId: string;
-  readonly acknowledge: (lane: Lane, number: number) => void;
-  wantKeyframe(): void;
-  /** Viewers see the slate because somebody wants it, or do so no more. */
-  covered(on: boolean): void;
-}
-
-export type Admission = { readonly ok: true } | { readonly ok: false; readonly sentence: string };
-
 /** Something that came, and what to do with it in its turn. */
 interface Held {
   readonly act: (nowMs: number) => void;
@@ -60,97 +48,89 @@ interface Held {
   readonly isMedia: boolean;
 }
 
-const INCOMING_MS = 3000;
-
-/** One show at the relay: what comes from its desk is spliced, sent on by its feeds, and recorded. */
-export class Programme {
+/** One show at the relay: what comes from its source is held back as long as wanted, spliced, and handed to the sinks. */
+export class Programme implements ProgrammeInput {
   private readonly log: Logger;
-  private splicer: Splicer;
+  private readonly splicer: Splicer;
   private format: ProgrammeFormat | null = null;
   private readonly group = new LastGroup();
-  private readonly feeds = new Map<string, Feed>();
-  private desk: DeskLine | null = null;
-  private hello: Hello | null = null;
-  /** The session that is being joined: with a delay, not always the one that is connected. */
-  private joined: Hello | null = null;
-  private lastNumber = 0;
-  private converter: OpusToAac | null = null;
-  private slate: SourcePicture[] = [];
-  private readonly recorder: Recorder;
-  private readonly silence = new SilenceDetector();
-  /** What the desk sent, until it is to go out. */
+  /** The stream that is being joined: with a delay, not always the one that is connected. */
+  private stream: SourceStream | null = null;
+  /** What the source sent, until it is to go out. */
   private held = new DelayLine<Held>(0);
-  private incoming: { atMs: number; bytes: number }[] = [];
-  epoch = 0;
-  /** Tickets of a lower epoch are not good any longer, on any lane. */
-  revokedBelow = 0;
+  private readonly silence: AiredSilence;
+  private readonly recorder: Recorder;
+  readonly desk: DeskSource;
+  readonly feeds: Feeds;
+  readonly drill: ShowDrill;
+  private readonly source: ProgrammeSource;
+  private readonly sinks: readonly ProgrammeSink[];
 
   constructor(
     readonly showId: string,
     private readonly house: ProgrammeHouse,
   ) {
     this.log = house.log.child({ show: showId });
+    const changed = () => house.changed();
+    const { dir, recordings, allowLocalPlaces } = house;
     this.splicer = new Splicer(house.silence.frame);
-    const { dir, recordings } = house;
-    this.recorder = new Recorder({ dir, showId, recordings, log: this.log, changed: () => house.changed() });
-    this.drill = new ShowDrill(path.join(house.dir, `drill-${showId}.json`), this.source, {
+    this.silence = new AiredSilence(() => this.splicer.state === 'source');
+    this.recorder = new Recorder({ dir, showId, recordings, log: this.log, changed });
+    const heads: ProgrammeHeads = {
+      headers: (timeMs) => this.format && headerTags(this.format, timeMs),
+      lastGroup: () => this.group.tags,
+      changed,
+    };
+    this.feeds = new Feeds(heads, allowLocalPlaces, this.log);
+    this.drill = new ShowDrill(path.join(dir, `drill-${showId}.json`), heads, {
       shown: () => this.splicer.state,
       cutUplink: (ms) => house.cutUplink(showId, ms),
       slowUplink: (ms) => house.slowUplink(showId, ms),
       die: () => house.die(),
-      changed: () => house.changed(),
+      changed,
       log: this.log,
     });
-  }
-  readonly drill: ShowDrill;
-
-  // --- The desk
-
-  /** A desk's live lane begins. Its format must be the show's, once that is settled. */
-  admit(hello: Hello, desk: DeskLine): Admission {
-    const { format } = this;
-    if (format && (format.width !== hello.width || format.height !== hello.height)) {
-      return {
-        ok: false,
-        sentence: `This show runs at ${format.width}x${format.height}, and that cannot change while it runs.`,
-      };
-    }
-    const again = this.hello?.session === hello.session;
-    this.desk = desk;
-    this.hello = hello;
-    if (!again) {
-      this.lastNumber = 0;
-      this.inTurn(() => this.newSession(hello));
-    } else this.inTurn(() => this.splicer.gap());
-    this.house.changed();
-    return { ok: true };
+    this.desk = new DeskSource(this, {
+      log: this.log,
+      keep: (...packet) => this.recorder.keep(...packet),
+      changed,
+    });
+    this.source = this.desk;
+    this.sinks = [this.silence, this.feeds, this.drill, this.recorder];
   }
 
-  /** The desk's line is gone. Another may have come in the meantime, which stays. */
-  leave(desk: DeskLine): void {
-    if (this.desk !== desk) return;
-    this.desk = null;
-    this.house.changed();
+  // --- What comes in
+
+  get size(): ProgrammeFormat | null {
+    return this.format;
   }
 
-  /** One packet as it came, whole and sound. Only the live lane's are shown; both are kept. */
-  take(lane: Lane, packet: Packet, bytes: Uint8Array, desk: DeskLine): void {
-    this.recorder.keep(lane, packet, bytes, desk.acknowledge);
-    if (lane === 'backlog' || desk !== this.desk || packet.number <= this.lastNumber) return;
-    if (packet.number !== this.lastNumber + 1 && this.lastNumber > 0) this.inTurn(() => this.splicer.gap());
-    this.lastNumber = packet.number;
-    const nowMs = performance.now();
-    this.incoming.push({ atMs: nowMs, bytes: bytes.length });
-    const time = Math.round((packet.timeUs * SAMPLE_RATE_HZ) / 1_000_000);
-    if (packet.slate) this.takeSlate(packet, time);
-    else {
-      // What came shares its memory with what comes next.
-      const kept = this.held.delayMs > 0 ? { ...packet, payload: packet.payload.slice() } : packet;
-      this.inTurn((atMs: number) => {
-        if (kept.track === 'sound') this.converter?.push(kept.payload, time);
-        else this.takePicture(kept, time, atMs);
-      }, true);
-    }
+  begin(stream: SourceStream): void {
+    this.inTurn(() => {
+      this.stream = stream;
+      this.splicer.newSource();
+    });
+  }
+
+  gap(): void {
+    this.inTurn(() => this.splicer.gap());
+  }
+
+  picture(frame: SourcePicture): void {
+    // What came shares its memory with what comes next.
+    const kept = this.held.delayMs > 0 ? { ...frame, units: frame.units.map((unit) => unit.slice()) } : frame;
+    this.inTurn((nowMs) => {
+      if (kept.key) this.settleFormat(kept);
+      this.air(this.splicer.picture(kept, nowMs));
+    }, true);
+  }
+
+  sound(frame: SourceSound): void {
+    this.inTurn((nowMs) => this.air(this.splicer.sound(frame, nowMs)), true);
+  }
+
+  slate(slate: Slate): void {
+    this.splicer.useSlate(slate);
   }
 
   /** Does it at once, or after the show's delay: in the order in which it came. */
@@ -160,11 +140,22 @@ export class Programme {
     else this.held.push({ act, isMedia }, nowMs);
   }
 
-  /** What waits is what is to be kept from viewers. A change of the desk is nothing to be seen, and stays. */
-  private dropHeld(): void {
-    for (const { act, isMedia } of this.held.drop()) if (!isMedia) act(performance.now());
-    this.splicer.gap();
+  private settleFormat(keyframe: SourcePicture): void {
+    const sets = findParameterSets(keyframe.units);
+    if (!sets || (this.format && sameBytes(this.format.sets.sps, sets.sps))) return;
+    if (this.format) this.log.warn('the picture’s parameters changed within a show');
+    const { width, height, pictureKbps } = this.stream!;
+    this.format = {
+      width,
+      height,
+      sets: { sps: sets.sps.slice(), pps: sets.pps.slice() },
+      soundConfig: this.house.silence.config,
+      pictureKbps,
+      soundKbps: SOUND_KBPS,
+    };
   }
+
+  // --- What is kept from viewers
 
   /** How long everything is held back. Settled before a run: what waits is not let out of its turn. */
   setDelay(delayMs: number): void {
@@ -179,63 +170,15 @@ export class Programme {
     this.house.changed();
   }
 
-  private takeSlate(packet: Packet, time: number): void {
-    if (packet.key) this.slate = [];
-    this.slate.push({ time, key: packet.key, units: splitUnits(packet.payload) });
-    this.splicer.useSlate({ pictures: [...this.slate] });
-  }
-
-  private newSession(hello: Hello): void {
-    this.joined = hello;
-    this.splicer.newSource();
-    this.converter?.close();
-    this.converter = new OpusToAac(
-      (frame, time) => this.air(this.splicer.sound({ frame, time }, performance.now())),
-      this.log,
-    );
-  }
-
-  private takePicture(packet: Packet, time: number, nowMs: number): void {
-    const units = splitUnits(packet.payload);
-    if (packet.key) {
-      const sets = findParameterSets(units);
-      if (sets) this.settleFormat(sets);
-    }
-    this.air(this.splicer.picture({ time, key: packet.key, units }, nowMs));
-  }
-
-  private settleFormat(sets: ParameterSets): void {
-    const hello = this.joined!;
-    if (this.format && sameBytes(this.format.sets.sps, sets.sps)) return;
-    if (this.format) this.log.warn('the picture’s parameters changed within a show');
-    this.format = {
-      width: hello.width,
-      height: hello.height,
-      sets: { sps: sets.sps.slice(), pps: sets.pps.slice() },
-      soundConfig: this.house.silence.config,
-      pictureKbps: hello.pictureKbps,
-      soundKbps: SOUND_KBPS,
-    };
-  }
-
-  // --- What goes out
-
-  /** To be called every few tens of ms. */
-  tick(nowMs: number): void {
-    for (const { act } of this.held.due(nowMs)) act(nowMs);
-    this.air(this.splicer.tick(nowMs));
-    const wallMs = Date.now();
-    for (const feed of this.feeds.values()) feed.flush(wallMs);
-    this.drill.tick(wallMs);
-    while (this.incoming[0] && nowMs - this.incoming[0].atMs > INCOMING_MS) this.incoming.shift();
-    this.recorder.tick(nowMs);
-  }
-
+  /**
+   * What waits when viewers are covered is what is to be kept from them; what comes until they are shown the programme
+   * again is so no less.
+   */
   cover(on: boolean): void {
-    if (on) this.dropHeld();
+    if (on || this.covered) this.dropHeld();
     this.splicer.cover(on, performance.now());
-    if (!on) this.desk?.wantKeyframe();
-    this.desk?.covered(this.covered);
+    if (!on) this.source.wantKeyframe();
+    this.source.covered(this.covered);
     this.log.info({ on }, 'cover');
     this.house.changed();
   }
@@ -244,39 +187,39 @@ export class Programme {
     return this.splicer.state === 'covered';
   }
 
+  /** A change of the source is nothing to be seen, and stays. */
+  private dropHeld(): void {
+    for (const { act, isMedia } of this.held.drop()) if (!isMedia) act(performance.now());
+    this.splicer.gap();
+  }
+
+  // --- What goes out
+
+  /** To be called every few tens of ms. */
+  tick(nowMs: number): void {
+    for (const { act } of this.held.due(nowMs)) act(nowMs);
+    this.air(this.splicer.tick(nowMs));
+    this.source.tick(nowMs);
+    for (const sink of this.sinks) this.alone(sink, () => sink.tick(nowMs));
+  }
+
   private air(spliced: readonly Spliced[]): void {
-    const joined = this.joined && { session: this.joined.session, offset: this.splicer.sourceOffset };
-    for (const one of spliced) {
-      const tag = tagOf(one);
-      if (one.track === 'sound') this.silence.hear(one.frame, one.at);
-      if (this.splicer.state !== 'source') this.silence.rest(one.at);
+    const { format } = this;
+    const stream = this.stream && { session: this.stream.session, offset: this.splicer.sourceOffset };
+    for (const frame of spliced) {
+      const tag = tagOf(frame);
       this.group.push(tag);
-      for (const feed of this.feeds.values()) feed.push(tag);
-      this.drill.push(tag);
-      this.recorder.record(one, tag, joined, this.format);
+      for (const sink of this.sinks) this.alone(sink, () => sink.push({ frame, tag, stream, format }));
     }
   }
 
-  // --- Feeds
-
-  startFeed(destinationId: string, wish: FeedWish): void {
-    let feed = this.feeds.get(destinationId);
-    if (!feed) {
-      feed = new Feed(destinationId, this.source, this.house.allowLocalPlaces, this.log);
-      this.feeds.set(destinationId, feed);
+  /** One sink's trouble is its own. */
+  private alone(sink: ProgrammeSink, act: () => void): void {
+    try {
+      act();
+    } catch (error) {
+      this.log.error({ err: error, sink: sink.constructor.name }, 'a sink of the programme');
     }
-    feed.start(wish);
-  }
-
-  /** What feeds need of this programme: those of the show, and those of a drill. */
-  private readonly source: FeedSource = {
-    headers: (timeMs: number): readonly FlvTag[] | null => this.format && headerTags(this.format, timeMs),
-    lastGroup: (): readonly ProgrammeTag[] => this.group.tags,
-    changed: () => this.house.changed(),
-  };
-
-  feed(destinationId: string): Feed | undefined {
-    return this.feeds.get(destinationId);
   }
 
   // --- The recorded run
@@ -288,13 +231,13 @@ export class Programme {
     if (delayMs === null) return;
     this.silence.forget();
     this.holdBack(delayMs);
-    this.desk?.wantKeyframe();
+    this.source.wantKeyframe();
     this.house.changed();
   }
 
   /** Ends all feeds in good order, and the recording; its files are made in the background. */
   async end(): Promise<void> {
-    for (const feed of this.feeds.values()) feed.stop();
+    this.feeds.stopAll();
     if (this.recorder.runId === null) return;
     await this.recorder.end();
     this.house.changed();
@@ -307,7 +250,7 @@ export class Programme {
     return {
       showId: this.showId,
       state: this.splicer.state,
-      deskId: this.desk?.deskId ?? null,
+      deskId: this.source.id,
       runId: recorder.runId,
       showTimeMs: recorder.showTimeMs(this.splicer.at),
       silentMs:
@@ -316,20 +259,18 @@ export class Programme {
           : null,
       delayMs: this.held.delayMs,
       isDrilled: this.drill.goesOn,
-      incomingKbps: Math.round((this.incoming.reduce((sum, { bytes }) => sum + bytes, 0) * 8) / INCOMING_MS),
+      incomingKbps: this.source.incomingKbps,
       loadPercent: this.house.loadPercent(),
       disk: recorder.disk,
-      feeds: [...this.feeds.values()].map((feed) => feed.report()),
+      feeds: this.feeds.report(),
       recordings: this.house.recordings.list(this.showId, recorder.current),
     };
   }
 
   /** For the end of the process: nothing is ended at the places, and what was recorded is whole. */
   async close(): Promise<void> {
-    for (const feed of this.feeds.values()) feed.drop();
-    await this.drill.close();
-    this.converter?.close();
-    await this.recorder.close();
+    this.source.close();
+    for (const sink of this.sinks) await sink.close();
   }
 }
 

@@ -57,7 +57,7 @@ describe('what records a programme', () => {
   const record = (at: number, of = session, offset = 0) => {
     const units = [new Uint8Array([0x65, 1, 2])];
     const one: Spliced = { track: 'picture', at, key: true, units, from: 'source' };
-    recorder.record(one, tagOf(one), { session: of, offset }, FORMAT);
+    recorder.push({ frame: one, tag: tagOf(one), stream: { session: of, offset }, format: FORMAT });
   };
   const tick = () => recorder.tick((nowMs += 2000));
   const kept = () => readRuns(root, showId)[0]?.record;

@@ -1,16 +1,10 @@
 import type { Packet } from '@juncta/core/media/packets';
-import {
-  headerTags,
-  msOfSamples,
-  type ProgrammeFormat,
-  type ProgrammeTag,
-  type Spliced,
-  SAMPLE_RATE_HZ,
-} from '@juncta/core/programme';
+import { headerTags, msOfSamples, SAMPLE_RATE_HZ } from '@juncta/core/programme';
 import type { Lane } from '@juncta/core/uplink';
 import { statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';
+import type { Aired, JoinedStream, ProgrammeSink } from '../programme/sink';
 import { SessionStore } from '../uplink/session-store';
 import { AiredFile } from './aired-file';
 import type { Recordings } from './recordings';
@@ -22,13 +16,6 @@ const AGAIN_MS = 1000;
 
 /** What is written for a run: its own notes, what desks sent, what went out. */
 type Kept = 'notes' | 'packets' | 'aired';
-
-/** What of the programme is being joined just now. */
-export interface JoinedSession {
-  readonly session: string;
-  /** Where on the programme's timeline the 0 of its own clock lies, samples; null: nothing of it was joined yet. */
-  readonly offset: number | null;
-}
 
 /** What a recorder needs of the relay around it. */
 interface RecorderHouse {
@@ -44,7 +31,7 @@ interface RecorderHouse {
  * Records one programme: what its desks sent, and what went out. Whatever the disk does, nothing here throws while a show
  * runs: the recording gives way, says so, and goes on when there is room again; feeds notice nothing of it.
  */
-export class Recorder {
+export class Recorder implements ProgrammeSink {
   private run: Run | null = null;
   private readonly stores = new Map<string, Promise<SessionStore>>();
   /** The timeline at the run's first picture, samples; null until it has come. */
@@ -124,21 +111,16 @@ export class Recorder {
   }
 
   /** What goes out, in its order. */
-  record(
-    one: Spliced,
-    tag: ProgrammeTag,
-    joined: JoinedSession | null,
-    format: ProgrammeFormat | null,
-  ): void {
+  push({ frame, tag, stream, format }: Aired): void {
     const { run } = this;
     if (!run) return;
     if (this.zero === null) {
       if (!tag.key) return;
-      this.zero = one.at;
+      this.zero = frame.at;
       this.note({ startedAtMs: Date.now() });
     }
-    if (one.from === 'source' && tag.key && joined) this.noteSession(run, joined, this.zero);
-    const fromMs = msOfSamples(one.at - this.zero);
+    if (frame.from === 'source' && tag.key && stream) this.noteSession(run, stream, this.zero);
+    const fromMs = msOfSamples(frame.at - this.zero);
     if (!this.aired) {
       if (!tag.key || !format) return;
       const file = `aired-${run.record.aired.length + 1}.flv`;
@@ -152,7 +134,6 @@ export class Recorder {
     this.aired.write({ ...tag, timeMs: Math.max(0, fromMs - this.airedFromMs) });
   }
 
-  /** To be called now and then. */
   tick(nowMs: number): void {
     if (nowMs - this.free.readAtMs > DISK_EVERY_MS) void this.readFree(nowMs);
     if (this.unsaved.size === 0 || nowMs - this.triedAgainAtMs < AGAIN_MS) return;
@@ -201,7 +182,7 @@ export class Recorder {
   }
 
   /** Where each session lies on the show's time is known when its first picture is joined. */
-  private noteSession(run: Run, { session, offset }: JoinedSession, zero: number): void {
+  private noteSession(run: Run, { session, offset }: JoinedStream, zero: number): void {
     if (offset === null || run.record.sessions.some((known) => known.session === session)) return;
     this.note({ sessions: [...run.record.sessions, { session, offset: offset - zero }] });
   }

@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { createSocket } from 'node:dgram';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 
@@ -49,21 +50,17 @@ export async function openSrtPlace(passphrase = '', port?: number): Promise<SrtP
   };
 }
 
-/** UDP has no greeting that could be tried: the port is taken as soon as somebody listens. */
+/**
+ * UDP has no greeting that could be tried, and whoever tries to bind the port may be in the listener's way at the very
+ * moment at which it wants it: the kernel's table of sockets is looked at instead.
+ */
 async function listens(port: number): Promise<void> {
-  for (let tries = 0; tries < 200; tries++) {
-    if (await isTaken(port)) return;
+  const local = ` 0100007F:${port.toString(16).toUpperCase().padStart(4, '0')} `;
+  for (let tries = 0; tries < 400; tries++) {
+    if ((await readFile('/proc/net/udp', 'utf8')).includes(local)) return;
     await new Promise((again) => setTimeout(again, 25));
   }
   throw new Error('nobody listens for SRT');
-}
-
-function isTaken(port: number): Promise<boolean> {
-  return new Promise((done) => {
-    const socket = createSocket('udp4');
-    socket.once('error', () => done(true));
-    socket.bind(port, '127.0.0.1', () => socket.close(() => done(false)));
-  });
 }
 
 function freeUdpPort(): Promise<number> {

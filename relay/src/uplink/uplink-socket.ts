@@ -17,7 +17,8 @@ import type { Socket } from 'node:net';
 import type { Logger } from 'pino';
 import { WebSocketServer, type RawData, type WebSocket } from 'ws';
 import type * as z from 'zod/mini';
-import type { DeskLine, Programme } from '../programme/programme';
+import type { Programme } from '../programme/programme';
+import type { DeskLine, DeskSource } from './desk-source';
 import { readTicket } from './ticket';
 
 /** What of a desk's packets has come is told so often. */
@@ -189,16 +190,16 @@ export class UplinkSockets {
     const { lane } = hello;
     // The backlog of a desk that was taken over is still wanted: it completes the programme recording. Not so of one that may
     // not send any longer.
-    if (ticket.epoch < programme.revokedBelow) return refuse(socket, 'ticket');
+    if (ticket.epoch < programme.desk.revokedBelow) return refuse(socket, 'ticket');
     admitted();
     const admission: Admitted = { ...ticket };
     this.admitted.set(socket, admission);
     socket.once('close', () => this.admitted.delete(socket));
     if (lane === 'live') {
-      if (ticket.epoch < programme.epoch) return refuse(socket, 'taken_over');
-      programme.epoch = ticket.epoch;
+      if (ticket.epoch < programme.desk.epoch) return refuse(socket, 'taken_over');
+      programme.desk.epoch = ticket.epoch;
     }
-    const desk: DeskLine = {
+    const line: DeskLine = {
       deskId: ticket.deskId,
       acknowledge: (ackLane, number) => answer(socket, { type: 'acknowledged', lane: ackLane, number }),
       wantKeyframe: () => answer(socket, { type: 'keyframe_wanted' }),
@@ -206,7 +207,7 @@ export class UplinkSockets {
     };
     if (lane === 'live') {
       this.dropOlder(ticket.showId, ticket.epoch);
-      const admitted = programme.admit(hello, desk);
+      const admitted = programme.desk.admit(hello, line);
       if (!admitted.ok) return refuse(socket, 'format_changed', admitted.sentence);
       this.composing.set(ticket.showId, { socket, epoch: ticket.epoch });
       this.log.info({ show: ticket.showId, session: hello.session }, 'a desk composes');
@@ -215,15 +216,15 @@ export class UplinkSockets {
     socket.on('message', (data, binary) => {
       if (binary) {
         tell(data as Buffer);
-        this.takePackets(socket, programme, desk, hello, data as Buffer);
+        this.takePackets(socket, programme.desk, line, hello, data as Buffer);
       } else this.takeWish(socket, admission, lane === 'live' ? programme : null, data);
     });
     socket.once('close', () => {
       if (this.composing.get(ticket.showId)?.socket === socket) this.composing.delete(ticket.showId);
-      if (lane === 'live') programme.leave(desk);
+      if (lane === 'live') programme.desk.leave(line);
     });
     answer(socket, { type: 'welcome' });
-    if (lane === 'live') desk.covered(programme.covered);
+    if (lane === 'live') line.covered(programme.covered);
   }
 
   /** @param programme null on the backlog lane, which covers nothing */
@@ -239,8 +240,8 @@ export class UplinkSockets {
 
   private takePackets(
     socket: WebSocket,
-    programme: Programme,
-    desk: DeskLine,
+    desk: DeskSource,
+    line: DeskLine,
     hello: Hello,
     bytes: Buffer,
   ): void {
@@ -250,7 +251,7 @@ export class UplinkSockets {
     for (const packet of packets) {
       const end = at + PACKET_FRAME_BYTES + packet.payload.length;
       if (packet.session !== hello.session) return refuse(socket, 'other_session');
-      programme.take(hello.lane, packet, bytes.subarray(at, end), desk);
+      desk.take(hello.lane, packet, bytes.subarray(at, end), line);
       at = end;
     }
     if (problem === 'too_long') return refuse(socket, 'too_long');
