@@ -143,7 +143,7 @@ async function drain(http: Server): Promise<void> {
 async function sweep(app: App): Promise<void> {
   try {
     await sweepSessions(app.db, app.securityClock);
-    await sweepEvents(app.db);
+    await sweepEvents(app.db, app.clock);
   } catch (error) {
     app.log.warn({ err: error }, 'old sessions and events could not be swept; trying again in an hour');
   }

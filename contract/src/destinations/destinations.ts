@@ -79,7 +79,11 @@ export const listDestinations = endpoint({
   access: right('destinations.read'),
   params: Nothing,
   body: Nothing,
-  response: z.object({ destinations: z.array(Destination) }),
+  response: z.object({
+    destinations: z.array(Destination),
+    /** The last event of the stream `destinations` that is contained. */
+    seq: z.int(),
+  }),
 });
 
 /** Adds a destination by address and key. Asked twice with one id, it is added once. */

@@ -1,5 +1,7 @@
+import type { Right } from '@juncta/core/team';
 import * as z from 'zod/mini';
 import type { ChatFlood, ChatLine, ChatMessage, OnProgramme, Practice, Reactions, ViewerNote } from '../chat';
+import { Id } from '../http';
 import type { Listing } from '../listings';
 import type { Composing } from '../programme';
 import type { ProgrammeReport } from '../relay';
@@ -8,12 +10,12 @@ import type { Series, Show } from '../shows';
 import type { Member } from '../team';
 
 /**
- * Numbered event streams. A change and its event are written in one transaction; every event of a stream has
- * the next number, from 1, without gaps. A client reads a list, which names the last number it contains,
- * follows from there, and asks again from its last number whenever it missed some. The reading side is
+ * Numbered event streams: some of the house, some of each show. A change and its event are written in one transaction;
+ * every event of a stream has the next number, from 1, without gaps. A client reads a list, which names the last number
+ * it contains, follows from there, and asks again from its last number whenever it missed some. The reading side is
  * `receive` in core.
  */
-export interface StreamEvents {
+export interface HouseEvents {
   shows: {
     'show.saved': { show: Show };
     'series.created': { series: Series };
@@ -24,19 +26,32 @@ export interface StreamEvents {
     'member.changed': { member: Member };
     'member.removed': { memberId: string };
   };
-  relay: {
+  destinations: {
+    /** Of a destination, an account or a house rule; the list is read afresh. */
+    'destinations.changed': Record<string, never>;
+    /** Of any show, for those who look at all of them. */
+    'listings.changed': { showId: string };
+  };
+}
+
+/** Each show has one stream for each of these. */
+export interface ShowEvents {
+  programme: {
     /** A state changed: of the programme, a feed, the run or a recording. Figures alone come as `figures`. */
     'programme.changed': { programme: ProgrammeReport };
     'composing.changed': { showId: string; composing: Composing | null };
-    'destinations.changed': { showId: string | null };
     'marks.changed': { showId: string; marks: readonly Mark[] };
+  };
+  listings: {
     'listing.changed': { showId: string; listing: Listing };
+    /** Where the show goes has changed; the list is read afresh. */
+    'destinations.chosen': { showId: string };
   };
   chat: {
     'messages.added': { showId: string; messages: readonly ChatMessage[] };
     'line.changed': ChatLine;
-    /** An empty note: there is none any more. */
-    'viewer.noted': { note: ViewerNote };
+    /** An empty note: there is none any more. Other shows in which the viewer wrote read it with their chat. */
+    'viewer.noted': { showId: string; note: ViewerNote };
     /** Its messages change with it: those that are shown go aside, or come back. */
     'flood.changed': { flood: ChatFlood };
     /** Some seconds' worth at a time. */
@@ -49,34 +64,68 @@ export interface StreamEvents {
   };
 }
 
-export type StreamName = keyof StreamEvents;
-export const STREAMS = ['shows', 'team', 'relay', 'chat'] as const satisfies readonly StreamName[];
+export type TopicEvents = HouseEvents & ShowEvents;
+export type Topic = keyof TopicEvents;
+export type ShowTopic = keyof ShowEvents;
+/** A topic of the house, or one of a show: `chat/<showId>`. */
+export type StreamName = keyof HouseEvents | `${ShowTopic}/${string}`;
 
-export type EventType<S extends StreamName> = keyof StreamEvents[S] & string;
+const HOUSE_TOPICS = ['shows', 'team', 'destinations'] as const satisfies readonly (keyof HouseEvents)[];
+const SHOW_TOPICS = ['programme', 'listings', 'chat'] as const satisfies readonly ShowTopic[];
+
+export const streamOf = <T extends ShowTopic>(topic: T, showId: string): `${T}/${string}` =>
+  `${topic}/${showId}`;
+export const topicOf = (stream: StreamName): Topic => stream.split('/')[0] as Topic;
+/** Null: of the house. */
+export const showOf = (stream: StreamName): string | null => stream.split('/')[1] ?? null;
+
+/** Which right a member needs to follow a topic. */
+export const TOPIC_RIGHTS: Readonly<Record<Topic, Right>> = {
+  shows: 'shows.read',
+  team: 'team.read',
+  destinations: 'destinations.read',
+  programme: 'desk.open',
+  listings: 'shows.read',
+  chat: 'chat.read',
+};
+
+export type TopicOf<S extends StreamName> = S extends `${infer T extends ShowTopic}/${string}`
+  ? T
+  : S & keyof HouseEvents;
+export type EventType<T extends Topic> = keyof TopicEvents[T] & string;
 
 /** One event as it travels and is kept. `atMs`: when it was written, by the clock. */
-export type StreamEvent<S extends StreamName = StreamName> = {
-  [T in StreamName]: {
-    [K in EventType<T>]: {
-      readonly stream: T;
+export type StreamEvent<T extends Topic = Topic> = {
+  [K in Topic]: {
+    [E in EventType<K>]: {
+      readonly stream: K extends ShowTopic ? `${K}/${string}` : K;
       readonly seq: number;
       readonly atMs: number;
-      readonly type: K;
-      readonly payload: StreamEvents[T][K];
+      readonly type: E;
+      readonly payload: TopicEvents[K][E];
     };
-  }[EventType<T>];
-}[S];
+  }[EventType<K>];
+}[T];
 
-/** What a client asks of the socket. */
+/** What a client asks of the socket: asked again, what comes after that number comes again. */
 export const Follow = z.object({
-  stream: z.enum(STREAMS),
+  stream: z.union([z.enum(HOUSE_TOPICS), z.templateLiteral([z.enum(SHOW_TOPICS), '/', Id])]),
   /** Everything after this number. */
   after: z.int().check(z.minimum(0)),
 });
 export type Follow = z.infer<typeof Follow>;
 
-/** Events kept at the least; whoever is further behind is told to read the list afresh. */
+/** Events of a stream that are kept, unless they are older than {@link EVENTS_KEPT_MS}; whoever is further behind is told
+ * to read the list afresh. */
 export const EVENTS_KEPT = 5000;
+export const EVENTS_KEPT_MS = 7 * 24 * 3600 * 1000;
+
+/** `viewers` null: the place does not say. */
+export interface ViewersCounted {
+  readonly showId: string;
+  readonly destinationId: string;
+  readonly viewers: number | null;
+}
 
 export interface FollowAnswer {
   /** False: refused, or not understood. */
@@ -88,13 +137,14 @@ export interface FollowAnswer {
 /** The one typed map of what passes over the socket, both ways. */
 export interface ServerToClient {
   events: (batch: readonly StreamEvent[]) => void;
-  /** Bitrates, times and the like, about once a second, to whoever follows `relay`. Not numbered: the next ones come soon. */
-  figures: (atMs: number, programmes: readonly ProgrammeReport[]) => void;
-  /** Who watches where, as the places count. Not numbered either. */
-  viewers: (counted: readonly { showId: string; destinationId: string; viewers: number | null }[]) => void;
+  /** Bitrates, times and the like, about once a second, to whoever follows the show's `programme`. Not numbered: the next ones come soon. */
+  figures: (atMs: number, programme: ProgrammeReport) => void;
+  /** Who watches a show where, as the places count, to whoever follows its `listings`. Not numbered either. */
+  viewers: (counted: readonly ViewersCounted[]) => void;
   /** The session has ended: signed out elsewhere, or removed from the team. */
   signed_out: () => void;
 }
 export interface ClientToServer {
   follow: (request: Follow, answer: (result: FollowAnswer) => void) => void;
+  unfollow: (stream: StreamName) => void;
 }

@@ -1,4 +1,5 @@
 import * as z from 'zod/mini';
+import { Destination } from '../destinations';
 import { SettingValues, WrittenSettings } from '../destinations/capabilities';
 import { CropWish, Picture } from './pictures';
 import { endpoint, Id, InstantMs, line, Nothing, paragraphs, PlannedMs, right } from '../http';
@@ -61,6 +62,26 @@ export type Listing = z.infer<typeof Listing>;
 
 const showParams = z.object({ showId: Id });
 const listingParams = z.object({ showId: Id, destinationId: Id });
+
+/** Where a show goes, and how it is presented there. */
+export const ListingsView = z.object({
+  /** In the order in which the show has them. */
+  destinations: z.array(Destination),
+  /** One for each destination, in their order. */
+  listings: z.array(Listing),
+  /** The last events that are contained, of the show's stream `listings` and of the house's `destinations`. */
+  seqs: z.object({ listings: z.int(), destinations: z.int() }),
+});
+export type ListingsView = z.infer<typeof ListingsView>;
+
+export const readListings = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/listings',
+  access: right('shows.read'),
+  params: showParams,
+  body: Nothing,
+  response: ListingsView,
+});
 
 /** Changes what is given of a listing, and leaves the rest; null goes back to what is inherited. */
 export const saveListing = endpoint({

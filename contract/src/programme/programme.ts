@@ -1,8 +1,6 @@
 import { MOST_DELAY_S } from '@juncta/core/programme';
 import * as z from 'zod/mini';
-import { Destination } from '../destinations';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
-import { Listing } from '../listings';
 import { Mark } from '../marks';
 import { Recording } from '../recordings';
 import { ProgrammeReport } from '../relay';
@@ -16,13 +14,10 @@ export const Composing = z.object({
 });
 export type Composing = z.infer<typeof Composing>;
 
-/** All that a desk shows of the programme and its feeds. */
+/** All that a desk shows of the programme. Its feeds are in the report. */
 export const ProgrammeView = z.object({
   /** Null while the relay does not answer. */
   programme: z.nullable(ProgrammeReport),
-  destinations: z.array(Destination),
-  /** One for each destination, in their order. */
-  listings: z.array(Listing),
   /** As the relay told them last, also while it is away; in the order in which they were begun. */
   recordings: z.array(Recording),
   /** Moments that somebody marked, in the order of the show. */
@@ -31,7 +26,7 @@ export const ProgrammeView = z.object({
   composing: z.nullable(Composing),
   /** When the programme report was made, by the relay's machine. */
   atMs: InstantMs,
-  /** The last event of the stream `relay` that is contained. */
+  /** The last event of the show's stream `programme` that is contained. */
   seq: z.int(),
 });
 export type ProgrammeView = z.infer<typeof ProgrammeView>;

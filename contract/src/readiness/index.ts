@@ -13,6 +13,8 @@ export const readPlannedListings = endpoint({
   response: z.object({
     destinations: z.array(Destination),
     shows: z.array(z.object({ showId: Id, listings: z.array(Listing), clashes: z.array(Clash) })),
+    /** The last event of the stream `destinations` that is contained. */
+    seq: z.int(),
   }),
 });
 export type PlannedListings = z.infer<typeof readPlannedListings.response>;

@@ -7,6 +7,7 @@ import {
   writeChat,
 } from '@juncta/contract/chat';
 import { Id } from '@juncta/contract/http';
+import { streamOf } from '@juncta/contract/events';
 import { toCsv, toJsonLines, toText, toWebVtt } from '@juncta/core/chat';
 import type { Router } from 'express';
 import type { App } from '../app';
@@ -52,7 +53,7 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
           reactions: await lines.keeping.reactions.of(tx, showId),
           onProgramme: await store.findOnProgramme(tx, showId, app.securityClock.now()),
           practice: await findPractice(tx, showId),
-          seq: await lastSeq(tx, 'chat'),
+          seq: await lastSeq(tx, streamOf('chat', showId)),
         };
       },
       { isolationLevel: 'repeatable read', accessMode: 'read only' },
@@ -83,7 +84,7 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
         body.messageId === null ? null : { messageId: body.messageId, until, text: body.text ?? null };
       await store.setOnProgramme(tx, showId, values);
       const onProgramme = await store.findOnProgramme(tx, showId, nowMs);
-      await appendEvent(tx, app.clock, 'chat', 'programme.set', { showId, onProgramme });
+      await appendEvent(tx, app.clock, streamOf('chat', showId), 'programme.set', { showId, onProgramme });
       return { onProgramme };
     }),
   );

@@ -130,7 +130,7 @@ export function mountAccounts(router: Router, app: App): void {
         pageUrl: null,
         addedAt: app.clock.now(),
       });
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      await appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {});
       return store.describe((await store.findDestination(tx, body.id))!, app.rules.of(account.kind));
     });
   });
@@ -145,7 +145,7 @@ export function mountAccounts(router: Router, app: App): void {
       const shows = await accounts.showsOfAccount(tx, accountId);
       if (shows.length > 0 && !body.sure) return { done: false, shows };
       await accounts.forgetAccount(tx, accountId, app.clock.now());
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      await appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {});
       return { done: true, shows };
     });
   });
@@ -210,7 +210,7 @@ async function comeBack(app: App, query: unknown, memberId: string): Promise<Out
         lostAt: null,
         connectedAt: app.clock.now(),
       });
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      await appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {});
     });
     return { account: id };
   } catch (error) {

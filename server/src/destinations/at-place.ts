@@ -49,9 +49,7 @@ export async function atPlace<T>(
 
 async function remember(app: App, accountId: string, lostAt: number | null): Promise<void> {
   if (!(await setLost(app.db, accountId, lostAt))) return;
-  await app.db.transaction((tx) =>
-    appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null }),
-  );
+  await app.db.transaction((tx) => appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {}));
 }
 
 /** @param so what did not happen, for the sentence */

@@ -59,7 +59,7 @@ export function mountHouseRules(router: Router, app: App): void {
         .update(ruleAlarm)
         .set({ dismissedAt: writtenAt })
         .where(and(eq(ruleAlarm.kind, kind), eq(ruleAlarm.rule, rule), isNull(ruleAlarm.dismissedAt)));
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      await appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {});
     });
     await app.rules.read(app.db);
     return view(app);

@@ -11,8 +11,7 @@ import {
   setShowDestinations,
   testLine,
 } from '@juncta/contract/destinations';
-import { saveListing } from '@juncta/contract/listings';
-import { readProgramme } from '@juncta/contract/programme';
+import { readListings, saveListing } from '@juncta/contract/listings';
 import { createShow } from '@juncta/contract/shows';
 import { addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
@@ -146,7 +145,7 @@ describe('the line to a destination', () => {
       await sendTo(house, next, [(await tower()).destinationId]);
       const applied = await house.as.host.get(applyRoute, { params: { showId: next }, body: { routeId } });
       expect(applied.destinationIds).toEqual([second, first]);
-      const { listings } = await house.as.host.get(readProgramme, { params: { showId: next } });
+      const { listings } = await house.as.host.get(readListings, { params: { showId: next } });
       expect(listings.map((one) => [one.destinationId, one.settings])).toEqual([
         [second, {}],
         [first, { visibility: 'unlisted' }],
@@ -164,7 +163,7 @@ describe('the line to a destination', () => {
       await house.as.host.get(saveListing, { params: { showId, destinationId }, body: listing });
       for (const destinationIds of [[], [destinationId]])
         await house.as.host.get(setShowDestinations, { params: { showId }, body: { destinationIds } });
-      const { listings } = await house.as.host.get(readProgramme, { params: { showId } });
+      const { listings } = await house.as.host.get(readListings, { params: { showId } });
       expect(listings[0]).toEqual(jasmine.objectContaining(listing));
     });
   });

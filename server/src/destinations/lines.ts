@@ -30,9 +30,7 @@ export function mountLines(router: Router, app: App): void {
     return row;
   };
   const described = async (id: string) => {
-    await app.db.transaction((tx) =>
-      appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null }),
-    );
+    await app.db.transaction((tx) => appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {}));
     const row = await found(id);
     return store.describe(row, app.rules.of(row.kind));
   };

@@ -9,12 +9,11 @@ import { and, asc, eq, isNull, ne } from 'drizzle-orm';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Queryable } from '../database/connect';
-import { appendEvent } from '../events/store';
 import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { changeListing, listingsOf } from '../listings/store';
 import { findShow } from '../shows/store';
-import { sendShowTo } from './routes';
+import { sendShowTo, tellChosen } from './routes';
 import { destination, namedRoute, routeDestination } from './schema';
 
 /** Named groups of destinations with their settings. */
@@ -65,7 +64,7 @@ export function mountNamedRoutes(router: Router, app: App): void {
       await sendShowTo(tx, showId, destinationIds);
       for (const { destinationId, settings } of route.destinations)
         await changeListing(tx, showId, destinationId, { settings });
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId });
+      await tellChosen(tx, app, showId);
       return { destinationIds };
     }),
   );

@@ -5,11 +5,12 @@ import {
   setShowDestinations,
 } from '@juncta/contract/destinations';
 import type { FieldError } from '@juncta/contract/errors';
+import { streamOf } from '@juncta/contract/events';
 import { hideQuery, readPastedTarget, type TargetProblem } from '@juncta/core/destinations';
 import type { Router } from 'express';
 import type { App } from '../app';
-import type { Queryable } from '../database/connect';
-import { appendEvent } from '../events/store';
+import type { Queryable, Transaction } from '../database/connect';
+import { appendEvent, lastSeq } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
@@ -35,11 +36,17 @@ const SENTENCES: Record<TargetProblem, string> = {
 };
 
 export function mountDestinations(router: Router, app: App): void {
-  mount(router, app, listDestinations, async () => ({
-    destinations: (await store.listDestinations(app.db)).map((row) =>
-      store.describe(row, app.rules.of(row.kind)),
+  mount(router, app, listDestinations, () =>
+    app.db.transaction(
+      async (tx) => ({
+        destinations: (await store.listDestinations(tx)).map((row) =>
+          store.describe(row, app.rules.of(row.kind)),
+        ),
+        seq: await lastSeq(tx, 'destinations'),
+      }),
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
     ),
-  }));
+  );
 
   mount(router, app, addDestination, async ({ body }) => {
     const target = readPastedTarget(body.address, body.key);
@@ -69,7 +76,7 @@ export function mountDestinations(router: Router, app: App): void {
         pageUrl: body.pageUrl || null,
         addedAt: app.clock.now(),
       });
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      await appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {});
       return store.describe((await store.findDestination(tx, body.id))!, app.rules.of('custom_rtmp'));
     });
   });
@@ -80,7 +87,7 @@ export function mountDestinations(router: Router, app: App): void {
         throw new Refusal('not_ready', 'A show is being sent there just now. End its feed first.');
       }
       await store.removeDestination(tx, destinationId, app.clock.now());
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId: null });
+      await appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {});
       return {};
     }),
   );
@@ -88,10 +95,16 @@ export function mountDestinations(router: Router, app: App): void {
   mount(router, app, setShowDestinations, async ({ params: { showId }, body }) =>
     app.db.transaction(async (tx) => {
       await sendShowTo(tx, showId, body.destinationIds);
-      await appendEvent(tx, app.clock, 'relay', 'destinations.changed', { showId });
+      await tellChosen(tx, app, showId);
       return body;
     }),
   );
+}
+
+/** Tells everybody that where a show goes has changed. */
+export async function tellChosen(tx: Transaction, app: App, showId: string): Promise<void> {
+  await appendEvent(tx, app.clock, streamOf('listings', showId), 'destinations.chosen', { showId });
+  await appendEvent(tx, app.clock, 'destinations', 'listings.changed', { showId });
 }
 
 /** Sets where a show goes; refused where that would leave something at a place that nobody comes to. */

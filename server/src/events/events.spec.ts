@@ -1,5 +1,12 @@
 import { receive, startReader, type StreamReader } from '@juncta/core/events';
-import type { ClientToServer, FollowAnswer, ServerToClient, StreamEvent } from '@juncta/contract/events';
+import {
+  streamOf,
+  type ClientToServer,
+  type FollowAnswer,
+  type ServerToClient,
+  type StreamEvent,
+  type StreamName,
+} from '@juncta/contract/events';
 import { createShow, listShows, saveShow } from '@juncta/contract/shows';
 import { removeMember, signOut } from '@juncta/contract/team';
 import { io, type Socket } from 'socket.io-client';
@@ -37,9 +44,9 @@ class Follower {
     });
   }
 
-  async follow(after: number): Promise<FollowAnswer> {
+  async follow(after: number, stream: StreamName = 'shows'): Promise<FollowAnswer> {
     this.reader = startReader(after);
-    return this.socket.emitWithAck('follow', { stream: 'shows', after });
+    return this.socket.emitWithAck('follow', { stream, after });
   }
 
   async until(condition: () => boolean): Promise<void> {
@@ -86,6 +93,37 @@ describe('event streams', () => {
       await reader.until(() => reader.events.length === 30);
       expect(reader.seqs).toEqual(count(seq + 1, seq + 30));
     }
+  });
+
+  it('are each of one show: whoever follows one hears nothing of the others, and nothing after letting go', async () => {
+    const [ours, theirs] = (await makeShows(2)).map(({ id }) => id);
+    const { app } = house.server;
+    const mark = (showId: string) =>
+      app.db.transaction((tx) =>
+        appendEvent(tx, app.clock, streamOf('programme', showId), 'marks.changed', { showId, marks: [] }),
+      );
+    const reader = follower(house.as.moderator);
+    await reader.follow(0, streamOf('programme', ours!));
+    await mark(theirs!);
+    await mark(ours!);
+    await reader.until(() => reader.events.length === 1);
+    expect(reader.events[0]!.stream).toBe(streamOf('programme', ours!));
+    reader.socket.emit('unfollow', streamOf('programme', ours!));
+    await reader.follow(0, streamOf('programme', theirs!));
+    await mark(ours!);
+    await mark(theirs!);
+    await reader.until(() => reader.events.length === 3);
+    expect(reader.events.slice(1).map(({ stream }) => stream)).toEqual(
+      Array(2).fill(streamOf('programme', theirs!)),
+    );
+  });
+
+  it('are as many as a page needs, and no more', async () => {
+    const reader = follower(house.as.host);
+    const answers = [];
+    for (let i = 0; i < 20; i++)
+      answers.push((await reader.follow(0, streamOf('chat', crypto.randomUUID()))).ok);
+    expect(answers.filter((ok) => ok).length).toBe(16);
   });
 
   it('give whoever was away everything since their number, however much', async () => {
@@ -185,7 +223,14 @@ describe('event streams', () => {
     expect(foreign.connected).toBeFalse();
 
     const reader = follower(house.as.host);
-    for (const nonsense of [null, {}, { stream: 'secrets', after: 0 }, { stream: 'shows', after: -1 }]) {
+    for (const nonsense of [
+      null,
+      {},
+      { stream: 'secrets', after: 0 },
+      { stream: 'shows', after: -1 },
+      { stream: 'chat', after: 0 },
+      { stream: 'chat/x', after: 0 },
+    ]) {
       const answer = await reader.socket.emitWithAck('follow', nonsense as never);
       expect(answer.ok).withContext(JSON.stringify(nonsense)).toBeFalse();
     }

@@ -1,11 +1,18 @@
 import {
   Follow,
-  STREAMS,
+  TOPIC_RIGHTS,
+  showOf,
+  topicOf,
   type ClientToServer,
+  type FollowAnswer,
   type ServerToClient,
+  type ShowTopic,
+  type StreamEvent,
   type StreamName,
+  type ViewersCounted,
 } from '@juncta/contract/events';
 import type { ProgrammeReport } from '@juncta/contract/relay';
+import { can, type Role } from '@juncta/core/team';
 import type { Server as HttpServer } from 'node:http';
 import { Server, type Socket } from 'socket.io';
 import { PendingConnections } from '@juncta/runtime/connections';
@@ -14,8 +21,9 @@ import { addressOf, dropEndedSockets, socketRefusal, visit } from '../access/vis
 import { houseOf, isSameSite } from '../access/same-site';
 import type { App } from '../app';
 import { isDatabaseAway } from '../database/connect';
-import { BATCH_SIZE, EVENTS_CHANNEL, eventsAfter, isKept } from './store';
+import { EVENTS_CHANNEL, eventsAfter, isKept, lastSeq } from './store';
 import { Listener } from './listener';
+import { StreamHub, type Follower } from './stream-hub';
 
 /** Events are gathered for so long and sent as one batch: nobody sees the difference, and a burst is one message. */
 const GATHER_MS = 50;
@@ -25,17 +33,17 @@ const RECHECK_MS = 60_000;
 const PENDING = { total: 256, perAddress: 48, patienceMs: 5000 } as const;
 const CHECK_PATIENCE_MS = 1000;
 const MOST_ORDERS = 60;
+/** A page follows the house's streams and those of a show; one that composes another show, those of that, too. */
+const MOST_FOLLOWED = 16;
 const ORDERS_WITHIN_MS = 10_000;
 /** No request is longer; session descriptions of a room's many tracks are the longest. */
 const MAX_MESSAGE_BYTES = 64 * 1024;
 
 interface SocketData {
   token: string;
-  /** The last number sent of each stream that is followed. */
-  sent: Map<StreamName, number>;
-  /** One reading at a time for each socket, so that batches leave in order. */
-  busy: boolean;
-  again: boolean;
+  /** Of the member. Another role ends the session, and the socket with it. */
+  role: Role;
+  readonly following: Map<StreamName, SocketFollowing>;
   readonly orders: { count: number; sinceMs: number };
 }
 type EngineSocket = Socket['conn'];
@@ -47,6 +55,9 @@ export class EventSocket {
   private readonly listener: Listener;
   private readonly recheck: NodeJS.Timeout;
   private gathering: NodeJS.Timeout | undefined;
+  /** Streams of which something is new. */
+  private readonly notified = new Set<StreamName>();
+  private readonly hub: StreamHub;
 
   constructor(
     http: HttpServer,
@@ -62,6 +73,11 @@ export class EventSocket {
       maxHttpBufferSize: MAX_MESSAGE_BYTES,
       allowRequest: (req, answer) => answer(null, isSameSite(req, houseOf(req, app.config.trustProxy))),
     });
+    this.hub = new StreamHub(
+      (stream, after) => eventsAfter(app.db, stream, after),
+      // The listener finds a database that is away again, and calls for another round.
+      (error) => isDatabaseAway(error) || app.log.error({ err: error }, 'events could not be sent'),
+    );
     this.io.use((socket, next) => {
       this.admit(socket).then(
         (admitted) => next(admitted ? undefined : new Error('signed_out')),
@@ -77,12 +93,12 @@ export class EventSocket {
     };
     const all = () => {
       ended();
-      this.gather();
+      this.gather(this.hub.followed);
     };
     this.listener = new Listener(
       databaseUrl,
       {
-        [EVENTS_CHANNEL]: () => this.gather(),
+        [EVENTS_CHANNEL]: (stream) => this.gather([stream as StreamName]),
         [SESSIONS_CHANNEL]: ended,
       },
       all,
@@ -107,17 +123,28 @@ export class EventSocket {
     this.io.on('connection', (socket) => pending.remove(socket.conn));
   }
 
-  /** To whoever follows the relay: figures that the next ones replace. One that does not read misses some. */
+  /** To whoever follows a programme: figures that the next ones replace. One that does not read misses some. */
   tellFigures(atMs: number, programmes: readonly ProgrammeReport[]): void {
-    for (const socket of this.io.sockets.sockets.values()) {
-      if (socket.data.sent.has('relay')) socket.volatile.emit('figures', atMs, programmes);
+    for (const { socket, showId } of this.followersOf('programme')) {
+      const programme = programmes.find((one) => one.showId === showId);
+      if (programme) socket.volatile.emit('figures', atMs, programme);
     }
   }
 
-  tellViewers(counted: Parameters<ServerToClient['viewers']>[0]): void {
-    for (const socket of this.io.sockets.sockets.values()) {
-      if (socket.data.sent.has('relay')) socket.volatile.emit('viewers', counted);
-    }
+  tellViewers(counted: readonly ViewersCounted[]): void {
+    for (const { socket, showId } of this.followersOf('listings'))
+      socket.volatile.emit(
+        'viewers',
+        counted.filter((one) => one.showId === showId),
+      );
+  }
+
+  private followersOf(topic: ShowTopic): { socket: TeamSocket; showId: string }[] {
+    return [...this.io.sockets.sockets.values()].flatMap((socket) =>
+      [...socket.data.following.keys()].flatMap((stream) =>
+        topicOf(stream) === topic ? [{ socket, showId: showOf(stream)! }] : [],
+      ),
+    );
   }
 
   async close(): Promise<void> {
@@ -134,9 +161,8 @@ export class EventSocket {
     if (!visitor?.member) return false;
     socket.data = {
       token: visitor.token,
-      sent: new Map(),
-      busy: false,
-      again: false,
+      role: visitor.member.role,
+      following: new Map(),
       orders: { count: 0, sinceMs: 0 },
     };
     return true;
@@ -151,6 +177,10 @@ export class EventSocket {
       }
       this.follow(socket, request).then(answer, () => answer({ ok: false, startAfresh: false }));
     });
+    socket.on('unfollow', (stream) => this.unfollow(socket, stream));
+    socket.once('disconnect', () => {
+      for (const stream of socket.data.following.keys()) this.unfollow(socket, stream);
+    });
   }
 
   /** A page follows each stream once, and again after a break. */
@@ -161,59 +191,42 @@ export class EventSocket {
     return orders.count > MOST_ORDERS;
   }
 
-  private async follow(socket: TeamSocket, request: unknown) {
+  private async follow(socket: TeamSocket, request: unknown): Promise<FollowAnswer> {
     const parsed = Follow.safeParse(request);
     if (!parsed.success) return { ok: false, startAfresh: false };
     const { stream, after } = parsed.data;
+    if (!can(socket.data.role, TOPIC_RIGHTS[topicOf(stream)])) return { ok: false, startAfresh: false };
     if (!(await isKept(this.app.db, stream, after))) return { ok: true, startAfresh: true };
-    socket.data.sent.set(stream, after);
-    void this.send(socket);
+    const last = await lastSeq(this.app.db, stream);
+    const { following } = socket.data;
+    const known = following.get(stream);
+    if (!socket.connected || (!known && following.size >= MOST_FOLLOWED))
+      return { ok: false, startAfresh: false };
+    const now = known ?? new SocketFollowing(after, socket);
+    // Two parts of a page may follow one stream: whoever has an event already takes it for a double.
+    now.sent = Math.min(now.sent, after);
+    following.set(stream, now);
+    this.hub.follow(stream, now, last);
     return { ok: true, startAfresh: false };
   }
 
-  private gather(): void {
+  private unfollow({ data: { following } }: TeamSocket, stream: StreamName): void {
+    const known = following.get(stream);
+    if (!known) return;
+    following.delete(stream);
+    this.hub.unfollow(stream, known);
+  }
+
+  private gather(streams: readonly StreamName[]): void {
+    for (const stream of streams) this.notified.add(stream);
     this.gathering ??= setTimeout(() => {
       this.gathering = undefined;
-      void this.checking.then(() => this.sendAll());
+      void this.checking.then(() => {
+        const notified = [...this.notified];
+        this.notified.clear();
+        for (const stream of notified) void this.hub.refresh(stream);
+      });
     }, GATHER_MS);
-  }
-
-  private sendAll(): void {
-    for (const socket of this.io.sockets.sockets.values()) void this.send(socket);
-  }
-
-  /** Sends a socket what it has not had yet. Each has its own place in each stream, so none waits for another. */
-  private async send(socket: TeamSocket): Promise<void> {
-    const { data } = socket;
-    if (data.busy) {
-      data.again = true;
-      return;
-    }
-    data.busy = true;
-    try {
-      do {
-        data.again = false;
-        for (const stream of STREAMS) await this.sendStream(socket, stream);
-      } while (data.again && socket.connected);
-    } catch (error) {
-      // The listener finds the database again and calls for another round.
-      if (!isDatabaseAway(error)) this.app.log.error({ err: error }, 'events could not be sent');
-    } finally {
-      data.busy = false;
-    }
-  }
-
-  private async sendStream(socket: TeamSocket, stream: StreamName): Promise<void> {
-    for (;;) {
-      const from = socket.data.sent.get(stream);
-      if (from === undefined || !socket.connected) return;
-      const batch = await eventsAfter(this.app.db, stream, from);
-      if (batch.length === 0) return;
-      socket.emit('events', batch);
-      // Somebody may have asked for an earlier number while we read: that wins.
-      if (socket.data.sent.get(stream) === from) socket.data.sent.set(stream, batch.at(-1)!.seq);
-      if (batch.length < BATCH_SIZE) return;
-    }
   }
 
   /** Nothing is sent meanwhile: who has just signed out hears of nothing more. A database that is away is not waited for. */
@@ -225,4 +238,20 @@ export class EventSocket {
     ]);
   }
   private checking: Promise<void> = Promise.resolve();
+}
+
+/** One stream that one socket follows. */
+class SocketFollowing implements Follower {
+  constructor(
+    public sent: number,
+    private readonly socket: TeamSocket,
+  ) {}
+
+  get isThere(): boolean {
+    return this.socket.connected;
+  }
+
+  send(batch: readonly StreamEvent[]): void {
+    this.socket.emit('events', batch);
+  }
 }

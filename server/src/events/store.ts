@@ -1,12 +1,14 @@
 import type { Clock } from '@juncta/core/clock';
 import {
   EVENTS_KEPT,
+  EVENTS_KEPT_MS,
   type EventType,
   type StreamEvent,
-  type StreamEvents,
   type StreamName,
+  type TopicEvents,
+  type TopicOf,
 } from '@juncta/contract/events';
-import { and, asc, eq, gt, lte, min, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, lt, lte, min, sql } from 'drizzle-orm';
 import type { Queryable, Transaction } from '../database/connect';
 import { event, eventStream } from './schema';
 
@@ -19,12 +21,12 @@ export const BATCH_SIZE = 200;
  * Writes an event with the next number of its stream, in the transaction of the change it tells of: either both
  * are there or neither. Listening servers hear of it when the transaction is committed.
  */
-export async function appendEvent<S extends StreamName, K extends EventType<S>>(
+export async function appendEvent<S extends StreamName, K extends EventType<TopicOf<S>>>(
   tx: Transaction,
   clock: Clock,
   stream: S,
   type: K,
-  payload: StreamEvents[S][K],
+  payload: TopicEvents[TopicOf<S>][K],
 ): Promise<number> {
   const [row] = await tx
     .insert(eventStream)
@@ -64,8 +66,9 @@ export async function isKept(db: Queryable, stream: StreamName, after: number): 
   return row?.first == null ? after === (await lastSeq(db, stream)) : after >= row.first - 1;
 }
 
-/** Drops what is older than the last {@link EVENTS_KEPT} of each stream. */
-export async function sweepEvents(db: Queryable): Promise<void> {
+/** Drops what is older than the last {@link EVENTS_KEPT} of each stream, and what is old by the clock. */
+export async function sweepEvents(db: Queryable, clock: Clock): Promise<void> {
+  await db.delete(event).where(lt(event.at, clock.now() - EVENTS_KEPT_MS));
   for (const { stream, lastSeq: last } of await db.select().from(eventStream)) {
     await db.delete(event).where(and(eq(event.stream, stream), lte(event.seq, last - EVENTS_KEPT)));
   }

@@ -1,6 +1,6 @@
 import { readListingsTable, readShowFile, writeListingsTable, writeShowFile } from '@juncta/contract/formats';
 import { saveListing } from '@juncta/contract/listings';
-import { readProgramme } from '@juncta/contract/programme';
+import { readListings } from '@juncta/contract/listings';
 import { createSeries, createShow, listShows, saveSharedSettings } from '@juncta/contract/shows';
 import { readFileSync } from 'node:fs';
 import { addHarbour, sendTo } from '../testing/destination';
@@ -48,7 +48,7 @@ describe('shows and listings as files', () => {
   const read = (file: unknown, id = crypto.randomUUID()) =>
     house.as.producer.get(readShowFile, { body: { id, file } });
   const listingsOf = async (id: string) =>
-    (await house.as.host.get(readProgramme, { params: { showId: id } })).listings;
+    (await house.as.host.get(readListings, { params: { showId: id } })).listings;
   const countOfShows = async () => (await house.as.host.get(listShows)).shows.length;
 
   it('pass by the rules of the form: instants that can be planned, settings that can be seen', async () => {

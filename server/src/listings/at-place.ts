@@ -1,5 +1,6 @@
 import type { Listing } from '@juncta/contract/listings';
 import type { Show } from '@juncta/contract/shows';
+import { streamOf } from '@juncta/contract/events';
 import { inheritedSettings, overLength, present, settingsToSend } from '@juncta/core/listings';
 import type { App } from '../app';
 import type { Queryable, Transaction } from '../database/connect';
@@ -171,6 +172,7 @@ export async function tellListing(
   if (!at) throw notFound('destination');
   const viewers = app.relay?.viewersAt(showId, destinationId) ?? null;
   const listing = store.describeListing(at.listing, at.destination.kind, viewers);
-  await appendEvent(db, app.clock, 'relay', 'listing.changed', { showId, listing });
+  await appendEvent(db, app.clock, streamOf('listings', showId), 'listing.changed', { showId, listing });
+  await appendEvent(db, app.clock, 'destinations', 'listings.changed', { showId });
   return listing;
 }

@@ -1,6 +1,7 @@
 import { REAL_SETTING, setTo } from '@juncta/core/clock';
 import { listAccounts, setShowDestinations } from '@juncta/contract/destinations';
 import {
+  readListings,
   adoptEvent,
   bookListings,
   cancelBookings,
@@ -15,7 +16,6 @@ import {
   type Listing,
 } from '@juncta/contract/listings';
 import { readPlannedListings } from '@juncta/contract/readiness';
-import { readProgramme } from '@juncta/contract/programme';
 import { createShow, listShows, makeNextShow, saveSharedSettings, saveShow } from '@juncta/contract/shows';
 import { addAccount, addHarbour, sendTo } from '../testing/destination';
 import { FakeEventPlace } from '../testing/fake-event-place';
@@ -64,7 +64,7 @@ describe('bookings', () => {
       })
     ).outcomes[0]!;
   const listing = async (): Promise<Listing> =>
-    (await house.as.host.get(readProgramme, { params: params() })).listings[0]!;
+    (await house.as.host.get(readListings, { params: params() })).listings[0]!;
   const set = (body: object) =>
     house.as.producer.ask(saveListing, { params: { showId, destinationId }, body });
   const move = async (days: number) => {
@@ -410,7 +410,7 @@ describe('bookings', () => {
     expect((await next()).show)
       .withContext('asked twice')
       .toEqual(show);
-    const { listings } = await house.as.host.get(readProgramme, { params: { showId: id } });
+    const { listings } = await house.as.host.get(readListings, { params: { showId: id } });
     expect(listings[0]).toEqual(
       jasmine.objectContaining({
         title: 'Rye, live',

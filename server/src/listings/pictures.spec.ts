@@ -1,11 +1,11 @@
 import {
+  readListings,
   bookListings,
   picturePath,
   removePicture,
   saveListing,
   sentPicturePath,
 } from '@juncta/contract/listings';
-import { readProgramme } from '@juncta/contract/programme';
 import { createShow, listShows, makeNextShow } from '@juncta/contract/shows';
 import sharp from 'sharp';
 import { deflateSync } from 'node:zlib';
@@ -35,7 +35,7 @@ describe('pictures', () => {
     sharp({ create: { width, height, channels: 3, background: colour } });
   const put = (scope: string, file: Buffer, by = house.as.host) =>
     by.send('PUT', picturePath(showId, scope), file, 'application/octet-stream');
-  const listing = async () => (await house.as.host.get(readProgramme, { params: { showId } })).listings[0]!;
+  const listing = async () => (await house.as.host.get(readListings, { params: { showId } })).listings[0]!;
   const show = async () => (await house.as.host.get(listShows)).shows.find(({ id }) => id === showId)!;
 
   it('are shared by all listings, unless one has its own', async () => {

@@ -5,6 +5,7 @@ import type { App } from '../app';
 import type { Queryable } from '../database/connect';
 import { destination, showDestination } from '../destinations/schema';
 import { describe } from '../destinations/store';
+import { lastSeq } from '../events/store';
 import { listShows } from '../shows/store';
 import { show } from '../shows/schema';
 import { clashesOf, type Routed } from './clashes';
@@ -37,6 +38,8 @@ export async function clashesWith(db: Queryable, showId: string) {
 }
 
 export async function plannedListings(app: App): Promise<PlannedListings> {
+  // Before the rest is read: what changes meanwhile is told.
+  const seq = await lastSeq(app.db, 'destinations');
   const all = await routedShows(app.db);
   const known = new Map(
     all.flatMap(({ listings }) => listings.map((at) => [at.destination.id, at.destination] as const)),
@@ -48,5 +51,6 @@ export async function plannedListings(app: App): Promise<PlannedListings> {
       listings: one.listings.map((at) => describeListing(at.listing, at.destination.kind, null)),
       clashes: clashesOf(one, all),
     })),
+    seq,
   };
 }

@@ -8,11 +8,13 @@ import {
   readFigures,
   readHouseDefaults,
   readLaunchTicks,
+  readListings,
   saveHouseDefaults,
   saveListing,
   tickLaunchItem,
   type ListingOutcome,
 } from '@juncta/contract/listings';
+import { streamOf } from '@juncta/contract/events';
 import type { FieldError } from '@juncta/contract/errors';
 import type { Show } from '@juncta/contract/shows';
 import { fitsSetting, type SettingId, type SettingValues } from '@juncta/core/listings';
@@ -20,6 +22,8 @@ import { readPlannedListings } from '@juncta/contract/readiness';
 import type { Router } from 'express';
 import type { App } from '../app';
 import { connectorOf, type Kind } from '../destinations/connectors';
+import { describe, destinationsOfShow } from '../destinations/store';
+import { lastSeq } from '../events/store';
 import { badInput, notFound } from '../http/errors';
 import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
@@ -48,6 +52,28 @@ export function mountListings(router: Router, app: App): void {
     const meant = ids === null ? all : all.filter(({ destination }) => ids.includes(destination.id));
     return { outcomes: await Promise.all(meant.map((at) => act(show, at))) };
   };
+
+  mount(router, app, readListings, ({ params: { showId } }) =>
+    app.db.transaction(
+      async (tx) => ({
+        destinations: (await destinationsOfShow(tx, showId)).map((row) =>
+          describe(row, app.rules.of(row.kind)),
+        ),
+        listings: (await store.listingsAt(tx, showId)).map(({ listing, destination }) =>
+          store.describeListing(
+            listing,
+            destination.kind,
+            app.relay?.viewersAt(showId, listing.destinationId) ?? null,
+          ),
+        ),
+        seqs: {
+          listings: await lastSeq(tx, streamOf('listings', showId)),
+          destinations: await lastSeq(tx, 'destinations'),
+        },
+      }),
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
+    ),
+  );
 
   mount(router, app, readFigures, async ({ params: { showId } }) => {
     await showOf(showId);

@@ -1,5 +1,6 @@
 import { Id } from '@juncta/contract/http';
 import { putMark, removeMark, type Mark } from '@juncta/contract/marks';
+import { streamOf } from '@juncta/contract/events';
 import { toChapters } from '@juncta/core/marks';
 import type { Router } from 'express';
 import type { App } from '../app';
@@ -67,6 +68,6 @@ export function mountMarks(router: Router, app: App): void {
 
 async function tell(app: App, tx: Transaction, showId: string): Promise<{ marks: Mark[] }> {
   const marks = await marksOf(tx, showId);
-  await appendEvent(tx, app.clock, 'relay', 'marks.changed', { showId, marks });
+  await appendEvent(tx, app.clock, streamOf('programme', showId), 'marks.changed', { showId, marks });
   return { marks };
 }

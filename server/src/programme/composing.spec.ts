@@ -1,3 +1,4 @@
+import { streamOf } from '@juncta/contract/events';
 import { compose } from '@juncta/contract/programme';
 import { TICKET_LIFE_MS, Ticket } from '@juncta/contract/uplink';
 import { createShow } from '@juncta/contract/shows';
@@ -46,10 +47,10 @@ describe('who may compose', () => {
     const nowMs = house.securityClock.now();
     expect(first).toEqual({ showId, deskId, epoch: 1, expiresAtMs: nowMs + TICKET_LIFE_MS });
     const { db } = house.server.app;
-    const seq = await lastSeq(db, 'relay');
+    const seq = await lastSeq(db, streamOf('programme', showId));
     house.securityClock.advance(60_000);
     expect((await composeAs(house.as.host)).expiresAtMs).toBe(nowMs + 60_000 + TICKET_LIFE_MS);
-    const told = (await eventsAfter(db, 'relay', seq)).map(({ type }) => type);
+    const told = (await eventsAfter(db, streamOf('programme', showId), seq)).map(({ type }) => type);
     expect(told).not.toContain('composing.changed');
   });
 

@@ -1,15 +1,15 @@
 import { compose, coverProgramme, endShow, readProgramme, setDelay } from '@juncta/contract/programme';
 import { TICKET_LIFE_MS } from '@juncta/contract/uplink';
+import { streamOf } from '@juncta/contract/events';
 import type { Router } from 'express';
 import type { App } from '../app';
 import { takeOff } from '../chat/questions/on-programme';
-import { describe, destinationsOfShow } from '../destinations/store';
 import { appendEvent, lastSeq } from '../events/store';
 import { wantNoFeeds } from '../feeds/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { endListing } from '../listings/at-place';
-import { describeListing, listingsAt, listingsOf } from '../listings/store';
+import { listingsOf } from '../listings/store';
 import { marksOf } from '../marks/store';
 import { recordingsOf } from '../recordings/store';
 import { relayOf } from '../relay/relay';
@@ -29,21 +29,11 @@ export function mountProgramme(router: Router, app: App): void {
         const composing = await findComposing(tx, showId);
         return {
           programme: programme ?? null,
-          destinations: (await destinationsOfShow(tx, showId)).map((row) =>
-            describe(row, app.rules.of(row.kind)),
-          ),
-          listings: (await listingsAt(tx, showId)).map(({ listing, destination }) =>
-            describeListing(
-              listing,
-              destination.kind,
-              app.relay?.viewersAt(showId, listing.destinationId) ?? null,
-            ),
-          ),
           recordings: programme?.recordings ?? (await recordingsOf(tx, showId)),
           marks: await marksOf(tx, showId),
           composing: composing ? describeComposing(composing) : null,
           atMs: last?.reportedAt ?? 0,
-          seq: await lastSeq(tx, 'relay'),
+          seq: await lastSeq(tx, streamOf('programme', showId)),
         };
       },
       { isolationLevel: 'repeatable read', accessMode: 'read only' },
@@ -78,7 +68,10 @@ export function mountProgramme(router: Router, app: App): void {
               const taken = { showId, deskId, memberId, takenAt: app.clock.now() };
               const next = await takeComposing(tx, taken, token);
               const composing = describeComposing((await findComposing(tx, showId))!);
-              await appendEvent(tx, app.clock, 'relay', 'composing.changed', { showId, composing });
+              await appendEvent(tx, app.clock, streamOf('programme', showId), 'composing.changed', {
+                showId,
+                composing,
+              });
               return next;
             });
       await link.client.setEpoch(showId, epoch);

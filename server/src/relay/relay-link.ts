@@ -1,4 +1,5 @@
 import type { ProgrammeReport, RelayReport } from '@juncta/contract/relay';
+import { streamOf } from '@juncta/contract/events';
 import { isUnderWay } from '@juncta/core/feeds';
 import type { Logger } from 'pino';
 import type { App } from '../app';
@@ -164,7 +165,9 @@ export class RelayLink implements Relay {
     if (last === states) return;
     await this.app.db.transaction(async (tx) => {
       if (await keepReport(tx, programme, atMs)) {
-        await appendEvent(tx, this.app.clock, 'relay', 'programme.changed', { programme });
+        await appendEvent(tx, this.app.clock, streamOf('programme', programme.showId), 'programme.changed', {
+          programme,
+        });
       }
     });
     this.written.set(programme.showId, states);

@@ -1,3 +1,4 @@
+import { streamOf } from '@juncta/contract/events';
 import { addDestination, removeDestination, setShowDestinations } from '@juncta/contract/destinations';
 import { readFeedHistory, startFeed, stopFeed } from '@juncta/contract/feeds';
 import {
@@ -10,6 +11,7 @@ import {
   readProgramme,
 } from '@juncta/contract/programme';
 import { createShow, listShows } from '@juncta/contract/shows';
+import { readListings } from '@juncta/contract/listings';
 import { eq } from 'drizzle-orm';
 import { createHmac } from 'node:crypto';
 import { setProgrammeTimes } from '../shows/store';
@@ -71,7 +73,7 @@ describe('the relay’s link', () => {
     relay.change(phantom, { state: 'covered' });
     relay.change(showId, { state: 'source' });
     const told = async () =>
-      (await eventsAfter(house.server.app.db, 'relay', 0)).some(
+      (await eventsAfter(house.server.app.db, streamOf('programme', showId), 0)).some(
         (event) =>
           event.type === 'programme.changed' &&
           event.payload.programme.showId === showId &&
@@ -187,7 +189,7 @@ describe('the relay’s link', () => {
     const history = await house.as.host.refused(putBackShow, { params: { showId } });
     expect(history.sentence).toContain('more than a day ago');
     await setProgrammeTimes(house.server.app.db, showId, { startedAt: null, endedAt: null });
-    const { listings } = await house.as.host.get(readProgramme, { params: { showId } });
+    const { listings } = await house.as.host.get(readListings, { params: { showId } });
     expect(listings.map(({ state, pageUrl }) => [state, pageUrl])).toEqual([['draft', null]]);
     // On its day it starts like any other.
     await house.as.host.get(startFeed, { params: params() });
@@ -328,7 +330,7 @@ describe('the relay’s link', () => {
     const { seq } = await house.as.host.get(readProgramme, { params: { showId } });
     // Those of this show: what other shows leave behind is told meanwhile too.
     const told = async () =>
-      (await eventsAfter(db, 'relay', seq)).flatMap((event) =>
+      (await eventsAfter(db, streamOf('programme', showId), seq)).flatMap((event) =>
         event.type === 'programme.changed' && event.payload.programme.showId === showId
           ? event.payload.programme.state
           : [],

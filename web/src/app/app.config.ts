@@ -13,8 +13,6 @@ import { retryReads } from './api/retry-reads';
 import { routes } from './app.routes';
 import { PageTitle } from './shell/page-title';
 import { RecordRoutes } from './shell/record-routes';
-import * as chatEffects from './chat/chat.effects';
-import { chatFeature } from './chat/chat.feature';
 import * as programmeEffects from './programme/programme.effects';
 import { programmeFeature } from './programme/programme.feature';
 import * as showsEffects from './shows/shows.effects';
@@ -39,9 +37,8 @@ export const appConfig: ApplicationConfig = {
       [teamFeature.name]: teamFeature.reducer,
       [showsFeature.name]: showsFeature.reducer,
       [programmeFeature.name]: programmeFeature.reducer,
-      [chatFeature.name]: chatFeature.reducer,
     }),
-    provideEffects(teamEffects, showsEffects, programmeEffects, chatEffects),
+    provideEffects(teamEffects, showsEffects, programmeEffects),
     provideAppInitializer(() => inject(Store).dispatch(TeamActions.sessionWanted())),
     { provide: TitleStrategy, useExisting: PageTitle },
     { provide: RouteReuseStrategy, useExisting: RecordRoutes },

@@ -1,6 +1,5 @@
 import type { Routes } from '@angular/router';
-import { keepsProgramme } from './stage/composed/composed-here';
-import { membersOnly, strangersOnly, withRight } from './team/guards';
+import { membersOnly, strangersOnly } from './team/guards';
 import { titles } from './shell/shell.texts';
 
 export const routes: Routes = [
@@ -38,58 +37,22 @@ export const routes: Routes = [
     path: '',
     canActivate: [membersOnly],
     children: [
-      {
-        path: 'desk/:showId',
-        title: titles.desk,
-        canActivate: [withRight('desk.open'), keepsProgramme],
-        loadComponent: () => import('./desk/desk.page').then((m) => m.DeskPage),
-      },
-      {
-        path: 'chat/:showId',
-        title: titles.chat,
-        canActivate: [withRight('chat.read')],
-        loadComponent: () => import('./chat/chat.page').then((m) => m.ChatPage),
-      },
+      { path: 'desk', loadChildren: () => import('./desk/desk.routes').then((m) => m.routes) },
+      { path: 'chat', loadChildren: () => import('./chat/chat.routes').then((m) => m.routes) },
       {
         path: '',
         loadComponent: () => import('./shell/shell').then((m) => m.Shell),
         children: [
           { path: '', pathMatch: 'full', redirectTo: 'shows' },
-          {
-            path: 'shows',
-            title: titles.shows,
-            loadComponent: () => import('./shows/board/shows-board.page').then((m) => m.ShowsBoardPage),
-          },
+          { path: 'shows', loadChildren: () => import('./shows/shows.routes').then((m) => m.routes) },
           {
             path: 'season',
             title: titles.season,
             loadComponent: () => import('./shows/season/season.page').then((m) => m.SeasonPage),
           },
           {
-            path: 'shows/new',
-            title: titles.newShow,
-            canActivate: [withRight('shows.create')],
-            loadComponent: () => import('./shows/plan/show.page').then((m) => m.ShowPage),
-          },
-          {
-            path: 'shows/:showId',
-            title: titles.show,
-            loadComponent: () => import('./shows/plan/show.page').then((m) => m.ShowPage),
-          },
-          {
-            path: 'shows/:showId/listings',
-            title: titles.listings,
-            loadComponent: () => import('./listings/listings.page').then((m) => m.ListingsPage),
-          },
-          {
-            path: 'shows/:showId/launch',
-            title: titles.launch,
-            loadComponent: () => import('./readiness/launch-sheet.page').then((m) => m.LaunchSheetPage),
-          },
-          {
             path: 'destinations',
-            title: titles.destinations,
-            loadComponent: () => import('./destinations/destinations.page').then((m) => m.DestinationsPage),
+            loadChildren: () => import('./destinations/destinations.routes').then((m) => m.routes),
           },
           {
             path: 'rules',

@@ -1,4 +1,5 @@
 import { answerFlood } from '@juncta/contract/chat';
+import { streamOf } from '@juncta/contract/events';
 import { belongs, BY_FLOOD, FLOOD_OVER_MS, FloodWatch, isWritten } from '@juncta/core/chat';
 import { sql } from 'drizzle-orm';
 import type { Router } from 'express';
@@ -111,7 +112,9 @@ export class Floods {
   }
 
   async tell(tx: Transaction, row: floods.FloodRow): Promise<void> {
-    await appendEvent(tx, this.app.clock, 'chat', 'flood.changed', { flood: floods.describeFlood(row) });
+    await appendEvent(tx, this.app.clock, streamOf('chat', row.showId), 'flood.changed', {
+      flood: floods.describeFlood(row),
+    });
   }
 
   /** More of floods that were set aside: they are longer than they were. */

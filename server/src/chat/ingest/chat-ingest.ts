@@ -1,3 +1,4 @@
+import { streamOf } from '@juncta/contract/events';
 import { ChatMemory, judge, rulesOfText, showTimeOf, type ChatRule } from '@juncta/core/chat';
 import { languageOf } from '@juncta/core/chat/language';
 import { randomUUID } from 'node:crypto';
@@ -65,7 +66,7 @@ export class ChatIngest {
       ];
       if (messages.length === 0) return;
       if (changed.length > 0) await takeOffUnlessShown(this.app, tx, showId);
-      await appendEvent(tx, this.app.clock, 'chat', 'messages.added', { showId, messages });
+      await appendEvent(tx, this.app.clock, streamOf('chat', showId), 'messages.added', { showId, messages });
     });
     await kept.catch((error: unknown) => {
       // What was noted and not kept comes again: the memory is made anew from what is kept.

@@ -1,4 +1,5 @@
 import type { ChatLine } from '@juncta/contract/chat';
+import { streamOf } from '@juncta/contract/events';
 import { isOfShow } from '@juncta/core/chat';
 import type { App } from '../../app';
 import { isDatabaseAway } from '../../database/connect';
@@ -171,7 +172,9 @@ export class ChatLines {
   }
 
   private async tell(line: ChatLine): Promise<void> {
-    await this.app.db.transaction((tx) => appendEvent(tx, this.app.clock, 'chat', 'line.changed', line));
+    await this.app.db.transaction((tx) =>
+      appendEvent(tx, this.app.clock, streamOf('chat', line.showId), 'line.changed', line),
+    );
   }
 }
 

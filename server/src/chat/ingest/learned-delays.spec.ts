@@ -1,7 +1,7 @@
 import { readChat } from '@juncta/contract/chat';
 import { putMark } from '@juncta/contract/marks';
 import { startFeed } from '@juncta/contract/feeds';
-import { readProgramme } from '@juncta/contract/programme';
+import { readListings } from '@juncta/contract/listings';
 import { changeListing } from '../../listings/store';
 import { addHarbour, sendTo } from '../../testing/destination';
 import { FakeEventPlace } from '../../testing/fake-event-place';
@@ -43,7 +43,7 @@ describe('how far behind viewers are', () => {
         other.write(`there ${n}`, `viewer ${++n}`, atMs + 19_000 + writingMs);
       }
     }
-    const read = () => at.house.as.host.get(readProgramme, { params: showParams });
+    const read = () => at.house.as.host.get(readListings, { params: showParams });
     const messages = async () => (await at.house.as.host.get(readChat, { params: showParams })).messages;
     await until('all is here', async () => (await messages()).length === 24);
     clock.advance(20_000);

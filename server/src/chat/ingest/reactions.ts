@@ -1,4 +1,5 @@
 import type { Reactions as Told } from '@juncta/contract/chat';
+import { streamOf } from '@juncta/contract/events';
 import { reactionsSince, showTimeOf, sumOf, type ReactionCounts, type ReactionKind } from '@juncta/core/chat';
 import { and, eq } from 'drizzle-orm';
 import type { App } from '../../app';
@@ -59,7 +60,10 @@ export class Reactions {
       this.untold.delete(showId);
       await this.app.db.transaction(async (tx) => {
         const reactions = await this.of(tx, showId);
-        await appendEvent(tx, this.app.clock, 'chat', 'reactions.counted', { showId, reactions });
+        await appendEvent(tx, this.app.clock, streamOf('chat', showId), 'reactions.counted', {
+          showId,
+          reactions,
+        });
       });
     }
   }

@@ -1,3 +1,4 @@
+import { streamOf } from '@juncta/contract/events';
 import { and, eq, sql } from 'drizzle-orm';
 import type { App } from '../../app';
 import { viewerDelay, viewerDelayMs } from '../../destinations/connectors';
@@ -33,7 +34,11 @@ export async function rightShowTimes(app: App, open: readonly ListingAt[]): Prom
           ),
         );
       if (righted.rowCount)
-        await appendEvent(tx, app.clock, 'chat', 'times.righted', { showId, destinationId, byMs });
+        await appendEvent(tx, app.clock, streamOf('chat', showId), 'times.righted', {
+          showId,
+          destinationId,
+          byMs,
+        });
     });
   }
 }

@@ -1,7 +1,7 @@
 import { closeChat, readChat, setOnProgramme, writeChat } from '@juncta/contract/chat';
-import { readFigures, saveListing } from '@juncta/contract/listings';
+import { readListings, readFigures, saveListing } from '@juncta/contract/listings';
 import { publishFeed, startFeed, stopFeed } from '@juncta/contract/feeds';
-import { endShow, readProgramme } from '@juncta/contract/programme';
+import { endShow } from '@juncta/contract/programme';
 import { withShowAtPlace } from '../../testing/show-at-place';
 import { until } from '../../testing/until';
 
@@ -21,7 +21,7 @@ describe('a listing and its chat', () => {
     expect(at.relay.heard.join(' ')).toContain('"key":"key-ev1"');
     await at.house.as.host.get(stopFeed, { params: params() });
     await at.house.as.producer.get(saveListing, { params: params(), body: { title: 'Rye, live' } });
-    const [listing] = (await at.house.as.host.get(readProgramme, { params: { showId: at.showId } })).listings;
+    const [listing] = (await at.house.as.host.get(readListings, { params: { showId: at.showId } })).listings;
     expect(listing!.pageUrl).toBe(`${at.place.url}/watch/ev1`);
     expect(listing!.title).toBe('Rye, live');
     expect(JSON.stringify(listing)).not.toContain('key-ev1');
@@ -52,13 +52,13 @@ describe('a listing and its chat', () => {
     at.place.mood = 'down';
     await at.house.as.host.get(endShow, { params: { showId: at.showId } });
     await until('it is being ended', async () => {
-      const { listings } = await at.house.as.host.get(readProgramme, { params: { showId: at.showId } });
+      const { listings } = await at.house.as.host.get(readListings, { params: { showId: at.showId } });
       return listings[0]!.state === 'ending';
     });
     at.place.mood = 'well';
     await until('the place has heard it', () => at.place.events[0]!.state === 'ended');
     await until('it is closed', async () => {
-      const { listings } = await at.house.as.host.get(readProgramme, { params: { showId: at.showId } });
+      const { listings } = await at.house.as.host.get(readListings, { params: { showId: at.showId } });
       return listings[0]!.state === 'closed';
     });
   });

@@ -1,4 +1,5 @@
 import { moderate, readChatLog, type ChatMessage } from '@juncta/contract/chat';
+import { streamOf } from '@juncta/contract/events';
 import type { ChatAct } from '@juncta/core/chat';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
@@ -37,7 +38,10 @@ export function mountModeration(router: Router, app: App): void {
         { id: randomUUID(), showId, messageId, act, by, at: app.securityClock.now() },
       ]);
       await takeOffUnlessShown(app, tx, showId);
-      await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages: changed });
+      await appendEvent(tx, app.clock, streamOf('chat', showId), 'messages.added', {
+        showId,
+        messages: changed,
+      });
       return changed;
     });
     if (act === 'ban' || act === 'unban') {
@@ -51,7 +55,10 @@ export function mountModeration(router: Router, app: App): void {
     const hiddenThere = act === 'hide' ? done : done ? null : true;
     const told = await app.db.transaction(async (tx) => {
       const changed = await store.changeMessages(tx, [row.id], { hiddenThere });
-      await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages: changed });
+      await appendEvent(tx, app.clock, streamOf('chat', showId), 'messages.added', {
+        showId,
+        messages: changed,
+      });
       return changed;
     });
     return { messages: told, sentence };
@@ -69,7 +76,7 @@ export function mountModeration(router: Router, app: App): void {
     const taken = act === 'take' ? { takenBy: memberId, takenAt: app.securityClock.now() } : LET_GO;
     return app.db.transaction(async (tx) => {
       const messages = await store.changeMessages(tx, [row.id], taken);
-      await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages });
+      await appendEvent(tx, app.clock, streamOf('chat', showId), 'messages.added', { showId, messages });
       return messages;
     });
   }
@@ -85,7 +92,7 @@ export async function releaseForgotten(app: App): Promise<void> {
   for (const { id, showId } of forgotten) {
     await app.db.transaction(async (tx) => {
       const messages = await store.changeMessages(tx, [id], LET_GO);
-      await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages });
+      await appendEvent(tx, app.clock, streamOf('chat', showId), 'messages.added', { showId, messages });
     });
   }
 }

@@ -1,5 +1,6 @@
 import { endPractice, PRACTICE_MAX_BYTES, type PracticeOutcome } from '@juncta/contract/chat';
 import { Id } from '@juncta/contract/http';
+import { streamOf } from '@juncta/contract/events';
 import { dueOf, fromJsonLines, planPractice, PRACTICE_SPEEDS, type PracticeLine } from '@juncta/core/chat';
 import type { Router } from 'express';
 import type { App } from '../../app';
@@ -140,7 +141,7 @@ export class Practices {
 
   private async tell(tx: Parameters<typeof appendEvent>[0], showId: string): Promise<void> {
     const practice = await store.findPractice(tx, showId);
-    await appendEvent(tx, this.app.clock, 'chat', 'practice.changed', { showId, practice });
+    await appendEvent(tx, this.app.clock, streamOf('chat', showId), 'practice.changed', { showId, practice });
   }
 
   private alone<T>(what: () => Promise<T>): Promise<T> {

@@ -1,3 +1,4 @@
+import { streamOf } from '@juncta/contract/events';
 import type { App } from '../../app';
 import type { Transaction } from '../../database/connect';
 import { appendEvent } from '../../events/store';
@@ -31,5 +32,5 @@ export async function takeOff(
   const message = on && (await store.findMessage(tx, showId, on.messageId));
   if (!message || !isMeant(message)) return;
   await store.setOnProgramme(tx, showId, null);
-  await appendEvent(tx, app.clock, 'chat', 'programme.set', { showId, onProgramme: null });
+  await appendEvent(tx, app.clock, streamOf('chat', showId), 'programme.set', { showId, onProgramme: null });
 }

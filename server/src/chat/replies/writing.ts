@@ -1,4 +1,5 @@
 import type { AnswerOutcome, ChatMessage } from '@juncta/contract/chat';
+import { streamOf } from '@juncta/contract/events';
 import { showTimeOf } from '@juncta/core/chat';
 import { overLength } from '@juncta/core/listings';
 import { randomUUID } from 'node:crypto';
@@ -113,7 +114,7 @@ async function writeAt(
       app.db.transaction(async (tx) => {
         await done(tx);
         const messages = await keepWritten(app, tx, { listing, row, written, memberId, practising });
-        await appendEvent(tx, app.clock, 'chat', 'messages.added', { showId, messages });
+        await appendEvent(tx, app.clock, streamOf('chat', showId), 'messages.added', { showId, messages });
       }),
   };
   await sendOnce(app, sending);

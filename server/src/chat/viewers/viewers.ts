@@ -1,4 +1,5 @@
 import { noteViewer, readViewer, type ViewerCard, type ViewerNote } from '@juncta/contract/chat';
+import { streamOf } from '@juncta/contract/events';
 import { and, count, desc, eq, ne, sql } from 'drizzle-orm';
 import type { Router } from 'express';
 import type { App } from '../../app';
@@ -38,7 +39,7 @@ export function mountViewers(router: Router, app: App): void {
           .insert(viewerNote)
           .values({ destinationId, authorId, ...values })
           .onConflictDoUpdate({ target: [viewerNote.destinationId, viewerNote.authorId], set: values });
-      await appendEvent(tx, app.clock, 'chat', 'viewer.noted', { note });
+      await appendEvent(tx, app.clock, streamOf('chat', showId), 'viewer.noted', { showId, note });
       return { note };
     });
   });

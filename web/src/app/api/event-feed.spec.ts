@@ -11,6 +11,7 @@ class FakeSocket {
   active = true;
   answer: FollowAnswer = { ok: true, startAfresh: false };
   readonly asked: { stream: string; after: number }[] = [];
+  readonly letGo: string[] = [];
   private readonly handlers = new Map<string, Handler>();
 
   on(event: string, handler: Handler): this {
@@ -23,6 +24,9 @@ class FakeSocket {
   emitWithAck(_event: string, request: { stream: string; after: number }): Promise<FollowAnswer> {
     this.asked.push(request);
     return Promise.resolve(this.answer);
+  }
+  emit(_event: 'unfollow', stream: string): void {
+    this.letGo.push(stream);
   }
   connects = 0;
   connect(): void {
@@ -62,10 +66,11 @@ describe('event feed', () => {
     feed = TestBed.inject(EventFeed);
     spyOn(feed, 'loadClient').and.resolveTo((() => socket) as never);
     feed.follow(
+      'list',
       'shows',
       4,
-      ({ seq }) => got.push(seq),
       () => (afresh += 1),
+      ({ seq }) => got.push(seq),
     );
     await settle();
   });
@@ -87,6 +92,45 @@ describe('event feed', () => {
     expect(socket.asked.length).toBe(2);
     socket.hear('events', [event(5), event(6), event(7)]);
     expect(got).toEqual([5, 6, 7]);
+  });
+
+  it('serves two that follow one stream from different numbers, each with what it has not had', () => {
+    const others: number[] = [];
+    feed.follow(
+      'other',
+      'shows',
+      2,
+      () => undefined,
+      ({ seq }) => others.push(seq),
+    );
+    socket.hear('connect');
+    expect(socket.asked.map(({ after }) => after)).toEqual([4, 2]);
+    socket.hear('events', [event(3), event(4), event(5)]);
+    expect([got, others]).toEqual([[5], [3, 4, 5]]);
+    feed.unfollow('other');
+    expect(socket.letGo).withContext('somebody follows it still').toEqual([]);
+    socket.hear('events', [event(6)]);
+    expect([got, others]).toEqual([
+      [5, 6],
+      [3, 4, 5],
+    ]);
+    feed.unfollow('list');
+    expect(socket.letGo).toEqual(['shows']);
+  });
+
+  it('lets go of a stream that somebody exchanges for another', () => {
+    socket.hear('connect');
+    feed.follow(
+      'list',
+      'team',
+      9,
+      () => undefined,
+      () => undefined,
+    );
+    expect(socket.asked.at(-1)).toEqual({ stream: 'team', after: 9 });
+    expect(socket.letGo).toEqual(['shows']);
+    socket.hear('events', [event(5)]);
+    expect(got).toEqual([]);
   });
 
   it('says when the connection is lost, and goes on from its last number', () => {

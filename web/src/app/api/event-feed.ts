@@ -6,6 +6,7 @@ import type {
   ServerToClient,
   StreamEvent,
   StreamName,
+  TopicOf,
 } from '@juncta/contract/events';
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import type { io as connectSocket, Socket } from 'socket.io-client';
@@ -16,6 +17,7 @@ const RETRY_MS = 1000;
 const ANSWER_MS = 10_000;
 
 interface Following {
+  readonly stream: StreamName;
   reader: StreamReader<StreamEvent>;
   readonly deliver: (event: StreamEvent) => void;
   /** The server no longer keeps what we miss: the list has to be read again. */
@@ -26,27 +28,56 @@ interface Following {
 @Injectable({ providedIn: 'root' })
 export class EventFeed {
   private socket: EventSocket | undefined;
-  private readonly following = new Map<StreamName, Following>();
+  /** By who follows. */
+  private readonly following = new Map<string, Following>();
   private onSignedOut = () => {};
   private onViewers: ServerToClient['viewers'] = () => {};
-  private onFigures: (programmes: readonly ProgrammeReport[]) => void = () => {};
+  private onFigures: (programme: ProgrammeReport) => void = () => {};
 
   /** False while the connection is lost: what is shown may be old. */
   readonly connected = signal(true);
 
-  /** Follows a stream after the number up to which a list was read. Asked again, it goes on from there. */
-  follow(stream: StreamName, after: number, deliver: Following['deliver'], afresh: () => void): void {
-    this.following.set(stream, { reader: startReader(after), deliver, afresh });
-    if (this.socket?.connected) void this.ask(stream);
+  /**
+   * Follows a stream after the number up to which a list was read. Each who follows has one stream at a time: asked again,
+   * it goes on from there, or with another.
+   */
+  follow<S extends StreamName>(
+    who: string,
+    stream: S,
+    after: number,
+    afresh: () => void,
+    deliver: (event: StreamEvent<TopicOf<S>>) => void,
+  ): void {
+    const before = this.following.get(who);
+    this.following.set(who, {
+      stream,
+      reader: startReader(after),
+      deliver: deliver as Following['deliver'],
+      afresh,
+    });
+    if (before && before.stream !== stream) this.letGo(before.stream);
+    if (this.socket?.connected) void this.ask(who);
     else void this.connect();
+  }
+
+  unfollow(who: string): void {
+    const before = this.following.get(who);
+    this.following.delete(who);
+    if (before) this.letGo(before.stream);
+  }
+
+  /** Somebody else here may follow it still. */
+  private letGo(stream: StreamName): void {
+    if ([...this.following.values()].some((other) => other.stream === stream)) return;
+    if (this.socket?.connected) this.socket.emit('unfollow', stream);
   }
 
   whenSignedOut(act: () => void): void {
     this.onSignedOut = act;
   }
 
-  /** Figures that change all the time, for whoever follows `relay`. */
-  whenFigures(act: (programmes: readonly ProgrammeReport[]) => void): void {
+  /** Figures that change all the time, for whoever follows a show's `programme`. */
+  whenFigures(act: (programme: ProgrammeReport) => void): void {
     this.onFigures = act;
   }
 
@@ -74,7 +105,7 @@ export class EventFeed {
     this.socket = socket;
     socket.on('connect', () => {
       this.connected.set(true);
-      for (const stream of this.following.keys()) void this.ask(stream);
+      for (const who of this.following.keys()) void this.ask(who);
     });
     // Where the server said goodbye or no, the client does not try again by itself.
     const again = () => {
@@ -93,7 +124,7 @@ export class EventFeed {
       else again();
     });
     socket.on('signed_out', () => this.onSignedOut());
-    socket.on('figures', (_atMs, programmes) => this.onFigures(programmes));
+    socket.on('figures', (_atMs, programme) => this.onFigures(programme));
     socket.on('viewers', (counted) => this.onViewers(counted));
     socket.on('events', (batch) => this.take(batch));
   }
@@ -111,32 +142,33 @@ export class EventFeed {
   }
 
   private take(batch: readonly StreamEvent[]): void {
-    for (const [stream, following] of this.following) {
-      const mine = batch.filter((event) => event.stream === stream);
+    for (const [who, following] of this.following) {
+      const mine = batch.filter((event) => event.stream === following.stream);
       if (mine.length === 0) continue;
       const got = receive(following.reader, mine);
       following.reader = got.reader;
       for (const event of got.deliver) following.deliver(event);
-      if (got.askAfter !== null) void this.ask(stream);
+      if (got.askAfter !== null) void this.ask(who);
     }
   }
 
-  private async ask(stream: StreamName): Promise<void> {
-    const following = this.following.get(stream);
+  private async ask(who: string): Promise<void> {
+    const following = this.following.get(who);
     const { socket } = this;
     if (!following || !socket) return;
-    const wanted = { stream, after: following.reader.delivered };
+    const wanted = { stream: following.stream, after: following.reader.delivered };
     // A line that breaks meanwhile never answers; the next one asks anew.
     const asked = socket.timeout(ANSWER_MS).emitWithAck('follow', wanted) as Promise<FollowAnswer>;
     const answer = await asked.catch(() => null);
+    if (this.following.get(who) !== following) return;
     if (answer?.ok) {
       if (answer.startAfresh) following.afresh();
       return;
     }
     // The server could not look it up just now: nobody is to look at a page that nothing tells anything any more.
     setTimeout(() => {
-      if (this.socket === socket && socket.connected && this.following.get(stream) === following)
-        void this.ask(stream);
+      if (this.socket === socket && socket.connected && this.following.get(who) === following)
+        void this.ask(who);
     }, RETRY_MS);
   }
 }

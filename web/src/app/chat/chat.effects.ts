@@ -10,6 +10,7 @@ import {
   writeChat,
 } from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
+import { streamOf } from '@juncta/contract/events';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store, type Action } from '@ngrx/store';
 import {
@@ -51,10 +52,12 @@ export const followChatEffect = createEffect(
   (actions = inject(Actions), feed = inject(EventFeed), store = inject(Store)) =>
     actions.pipe(
       ofType(ChatActions.known),
-      tap(({ seq }) =>
+      tap(({ showId, seq }) =>
         feed.follow(
           'chat',
+          streamOf('chat', showId),
           seq,
+          () => store.dispatch(ChatActions.stale()),
           (event) => {
             if (event.type === 'messages.added') store.dispatch(ChatActions.added(event.payload));
             if (event.type === 'line.changed')
@@ -68,7 +71,6 @@ export const followChatEffect = createEffect(
             if (event.type === 'programme.set')
               store.dispatch(ChatActions.programmeSet({ ...event.payload, atMs: performance.now() }));
           },
-          () => store.dispatch(ChatActions.stale()),
         ),
       ),
     ),

@@ -14,6 +14,7 @@ import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
 import { Keyboard } from '../keyboard/keyboard';
 import { Notice } from '../look/notice';
+import { ListingsActions } from '../listings/listings.actions';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
 import { shellTexts } from '../shell/shell.texts';
@@ -67,10 +68,13 @@ export class ChatPage {
 
   constructor() {
     inject(DestroyRef).onDestroy(inject(Keyboard).add(...chatShortcuts(() => this.chat())));
-    // The panel draws the destinations' tiles.
     effect(() => {
       const showId = this.showId();
-      untracked(() => this.store.dispatch(ProgrammeActions.opened({ showId })));
+      untracked(() => {
+        this.store.dispatch(ProgrammeActions.opened({ showId }));
+        // The panel draws the destinations' tiles.
+        this.store.dispatch(ListingsActions.opened({ showId }));
+      });
     });
   }
 }

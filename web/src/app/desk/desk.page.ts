@@ -35,6 +35,7 @@ import { AlarmStrip } from '../programme/alarm-strip';
 import { FeedsPanel } from '../feeds/feeds-panel';
 import { MarksPanel } from '../marks/marks-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
+import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
 import { AfterTheEnd } from '../stage/composed/after-the-end';
 import { ComposingDesk } from '../stage/composing-desk';
@@ -193,12 +194,16 @@ export class DeskPage {
     const known = computed(() => this.show()?.id);
     effect(() => {
       const id = known();
-      if (id !== undefined) untracked(() => this.listings.open(id));
+      if (id === undefined) return;
+      untracked(() => {
+        this.store.dispatch(ProgrammeActions.opened({ showId: id }));
+        this.listings.open(id);
+      });
     });
     // Lives on after this page, with the composing.
     inject(ProgrammeMessages);
     inject(AfterTheEnd);
-    const destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+    const destinations = this.store.selectSignal(listingsFeature.selectDestinations);
     effect(() => {
       const limits = destinations().map(({ name, rules }) => ({
         name,

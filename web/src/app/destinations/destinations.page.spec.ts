@@ -4,6 +4,10 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideStore, Store } from '@ngrx/store';
+import { provideEffects } from '@ngrx/effects';
+import { EventFeed } from '../api/event-feed';
+import * as destinationsEffects from './destinations.effects';
+import { destinationsFeature } from './destinations.feature';
 import { DestinationsPage } from './destinations.page';
 import { tower } from '../testing/destinations';
 import { TeamActions } from '../team/team.actions';
@@ -19,7 +23,12 @@ describe('the page of destinations', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([]),
-        provideStore({ [teamFeature.name]: teamFeature.reducer }),
+        provideStore({
+          [teamFeature.name]: teamFeature.reducer,
+          [destinationsFeature.name]: destinationsFeature.reducer,
+        }),
+        provideEffects(destinationsEffects),
+        { provide: EventFeed, useValue: { follow: () => undefined } },
       ],
     });
     const member = { id: 'm', name: 'Teo', email: '', role: 'producer' };
@@ -29,7 +38,7 @@ describe('the page of destinations', () => {
     const fixture = TestBed.createComponent(DestinationsPage);
     const element = fixture.nativeElement as HTMLElement;
     const backend = TestBed.inject(HttpTestingController);
-    backend.expectOne('/api/destinations').flush({ destinations: [] });
+    backend.expectOne('/api/destinations').flush({ destinations: [], seq: 0 });
     fixture.detectChanges();
     expect(element.textContent).toContain('There is no destination yet.');
     const key = [...element.querySelectorAll('button')].find((one) =>
@@ -51,7 +60,6 @@ describe('the page of destinations', () => {
       .withContext('the same, asked once more')
       .toBe(first.id);
     again.flush(destination);
-    backend.expectOne('/api/destinations').flush({ destinations: [destination] });
     fixture.detectChanges();
     expect(element.textContent).toContain('Our tower was added.');
     expect(element.querySelector('table')!.textContent).toContain('rtmps://tower.example/live');

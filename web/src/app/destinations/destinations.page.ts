@@ -3,7 +3,6 @@ import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import {
   addDestination,
-  listDestinations,
   readHouseRules,
   removeDestination,
   type Destination,
@@ -20,6 +19,8 @@ import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
 import { Tile } from '../look/tile';
 import { teamFeature } from '../team/team.feature';
+import { DestinationsActions } from './destinations.actions';
+import { destinationsFeature } from './destinations.feature';
 import { destinationTexts, patternNames } from './destinations.texts';
 
 /** The places outside that carry our shows; for producers, adding and removing. */
@@ -48,10 +49,16 @@ export class DestinationsPage {
   protected readonly texts = destinationTexts;
   protected readonly patterns = TILE_PATTERNS;
   protected readonly patternNames = patternNames;
-  protected readonly may = inject(Store).selectSignal(teamFeature.selectMay);
+  private readonly store = inject(Store);
+  protected readonly may = this.store.selectSignal(teamFeature.selectMay);
 
-  protected readonly destinations = signal<readonly Destination[] | null>(null);
-  protected readonly error = signal<ErrorBody | null>(null);
+  private readonly all = this.store.selectSignal(destinationsFeature.selectAll);
+  private readonly isKnown = this.store.selectSignal(destinationsFeature.selectIsKnown);
+  private readonly unread = this.store.selectSignal(destinationsFeature.selectError);
+  /** Null: not known yet. */
+  protected readonly destinations = computed(() => (this.isKnown() ? this.all() : null));
+  private readonly refused = signal<ErrorBody | null>(null);
+  protected readonly error = computed(() => this.refused() ?? this.unread());
   protected readonly added = signal<string | null>(null);
   /** The form for adding by address and key is open. */
   protected readonly adding = signal(false);
@@ -85,9 +92,7 @@ export class DestinationsPage {
   }
 
   protected replace(destination: Destination): void {
-    this.destinations.update(
-      (all) => all?.map((one) => (one.id === destination.id ? destination : one)) ?? null,
-    );
+    this.store.dispatch(DestinationsActions.changed({ destination }));
   }
 
   protected problem(field: string): string | null {
@@ -110,30 +115,27 @@ export class DestinationsPage {
       next: (destination) => {
         this.id = crypto.randomUUID();
         for (const control of Object.values(this.form)) control.reset();
-        this.error.set(null);
+        this.refused.set(null);
         this.added.set(destination.name);
         this.adding.set(false);
         this.picked.set(destination.id);
-        this.read();
+        this.store.dispatch(DestinationsActions.changed({ destination }));
       },
-      error: (error: ErrorBody) => this.error.set(error),
+      error: (error: ErrorBody) => this.refused.set(error),
     });
   }
 
   protected remove(destinationId: string): void {
     this.api.call(removeDestination, { params: { destinationId } }).subscribe({
       next: () => {
-        this.error.set(null);
+        this.refused.set(null);
         this.read();
       },
-      error: (error: ErrorBody) => this.error.set(error),
+      error: (error: ErrorBody) => this.refused.set(error),
     });
   }
 
   protected read(): void {
-    this.api.call(listDestinations).subscribe({
-      next: ({ destinations }) => this.destinations.set(destinations),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    this.store.dispatch(DestinationsActions.wanted());
   }
 }

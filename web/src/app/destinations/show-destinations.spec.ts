@@ -4,11 +4,15 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { provideStore, Store } from '@ngrx/store';
-import { ProgrammeActions } from '../programme/programme.actions';
-import { programmeFeature } from '../programme/programme.feature';
+import { provideEffects } from '@ngrx/effects';
+import { EventFeed } from '../api/event-feed';
+import { ListingsActions } from '../listings/listings.actions';
+import { listingsFeature } from '../listings/listings.feature';
+import * as destinationsEffects from './destinations.effects';
+import { destinationsFeature } from './destinations.feature';
+import { lookAtListings } from '../testing/listings';
 import { ShowDestinations } from './show-destinations';
 import { tower } from '../testing/destinations';
-import { view as viewOf } from '../testing/programme';
 
 const PATH = '/api/shows/s/destinations';
 const THREE = ['a', 'b', 'c'].map((id) => ({ ...tower(), id, name: id }));
@@ -25,7 +29,12 @@ describe('where a show goes', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([]),
-        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
+        { provide: EventFeed, useValue: { follow: () => undefined } },
+        provideStore({
+          [listingsFeature.name]: listingsFeature.reducer,
+          [destinationsFeature.name]: destinationsFeature.reducer,
+        }),
+        provideEffects(destinationsEffects),
       ],
     });
     fixture = TestBed.createComponent(ShowDestinations);
@@ -34,17 +43,15 @@ describe('where a show goes', () => {
     backend = TestBed.inject(HttpTestingController);
     element = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();
-    backend.expectOne('/api/destinations').flush({ destinations: THREE });
+    backend.expectOne('/api/destinations').flush({ destinations: THREE, seq: 0 });
     await fixture.whenStable();
   });
 
   const goesTo = async (...ids: string[]) => {
-    const view = viewOf({
-      programme: null,
+    lookAtListings(TestBed.inject(Store), 's', {
       destinations: THREE.filter(({ id }) => ids.includes(id)),
       listings: [],
     });
-    TestBed.inject(Store).dispatch(ProgrammeActions.known({ showId: 's', view }));
     await fixture.whenStable();
   };
   const boxes = () => [...element.querySelectorAll<HTMLInputElement>('[type=checkbox]')];
@@ -77,11 +84,11 @@ describe('where a show goes', () => {
 
   it('is read again by hand when it could not be read', async () => {
     const error = { code: 'database_away', sentence: 'The database is away.' } as const;
-    TestBed.inject(Store).dispatch(ProgrammeActions.failed({ error }));
+    TestBed.inject(Store).dispatch(ListingsActions.failed({ error }));
     await fixture.whenStable();
     expect(element.textContent).toContain('The database is away.');
     element.querySelector<HTMLButtonElement>('button')!.click();
-    backend.expectOne('/api/destinations').flush({ destinations: THREE });
+    backend.expectOne('/api/destinations').flush({ destinations: THREE, seq: 0 });
     await goesTo('a');
     expect(element.textContent).not.toContain('The database is away.');
     expect(ticked()).toEqual([true, false, false]);

@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { listDestinations, setShowDestinations, type Destination } from '@juncta/contract/destinations';
+import { setShowDestinations } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
@@ -17,8 +17,10 @@ import { Api } from '../api/api';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { Tile } from '../look/tile';
-import { ProgrammeActions } from '../programme/programme.actions';
-import { programmeFeature } from '../programme/programme.feature';
+import { ListingsActions } from '../listings/listings.actions';
+import { listingsFeature } from '../listings/listings.feature';
+import { DestinationsActions } from './destinations.actions';
+import { destinationsFeature } from './destinations.feature';
 import { destinationTexts } from './destinations.texts';
 import { ShowRoutes } from './lines/show-routes';
 
@@ -91,21 +93,21 @@ export class ShowDestinations {
 
   readonly showId = input.required<string>();
   readonly readOnly = input.required<boolean>();
-  /** Every destination of the team; null: not known yet. */
-  private readonly known = signal<readonly Destination[] | null>(null);
-  protected readonly all = computed(() => this.known() ?? []);
+  protected readonly all = this.store.selectSignal(destinationsFeature.selectAll);
+  private readonly allKnown = this.store.selectSignal(destinationsFeature.selectIsKnown);
+  private readonly allUnread = this.store.selectSignal(destinationsFeature.selectError);
   private readonly error = signal<ErrorBody | null>(null);
-  protected readonly chosen = this.store.selectSignal(programmeFeature.selectDestinations);
+  protected readonly chosen = this.store.selectSignal(listingsFeature.selectDestinations);
 
-  private readonly status = this.store.selectSignal(programmeFeature.selectStatus);
-  private readonly shownId = this.store.selectSignal(programmeFeature.selectShowId);
-  private readonly unread = this.store.selectSignal(programmeFeature.selectError);
+  private readonly status = this.store.selectSignal(listingsFeature.selectStatus);
+  private readonly shownId = this.store.selectSignal(listingsFeature.selectShowId);
+  private readonly unread = this.store.selectSignal(listingsFeature.selectError);
   /** Before it is known where the show goes, boxes would say that it goes nowhere, and a tick take the others away. */
   protected readonly isKnown = computed(
-    () => this.known() !== null && this.status() === 'known' && this.shownId() === this.showId(),
+    () => this.allKnown() && this.status() === 'known' && this.shownId() === this.showId(),
   );
   protected readonly problem = computed(
-    () => this.error() ?? (this.status() === 'failed' ? this.unread() : null),
+    () => this.error() ?? this.allUnread() ?? (this.status() === 'failed' ? this.unread() : null),
   );
   /** What was ticked here and is not known to be saved yet; null: nothing. Ticks come faster than answers. */
   private readonly wanted = signal<readonly string[] | null>(null);
@@ -130,11 +132,9 @@ export class ShowDestinations {
 
   protected read(): void {
     this.error.set(null);
-    this.store.dispatch(ProgrammeActions.opened({ showId: this.showId() }));
-    this.api.call(listDestinations).subscribe({
-      next: ({ destinations }) => this.known.set(destinations),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    this.store.dispatch(ListingsActions.opened({ showId: this.showId() }));
+    this.store.dispatch(DestinationsActions.wanted());
+    if (this.status() === 'failed') this.store.dispatch(ListingsActions.stale());
   }
 
   protected isChosen(id: string): boolean {
@@ -181,6 +181,6 @@ export class ShowDestinations {
   /** Reads where the show goes now. */
   protected look(): void {
     this.error.set(null);
-    this.store.dispatch(ProgrammeActions.stale());
+    this.store.dispatch(ListingsActions.stale());
   }
 }

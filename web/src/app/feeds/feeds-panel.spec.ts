@@ -9,7 +9,7 @@ import type { Show } from '@juncta/contract/shows';
 import type { Role } from '@juncta/core/team';
 import { provideStore, Store } from '@ngrx/store';
 import { tower } from '../testing/destinations';
-import { draftListing } from '../testing/listings';
+import { draftListing, lookAtListings } from '../testing/listings';
 import { plannedShow } from '../testing/shows';
 import { TeamActions } from '../team/team.actions';
 import { teamFeature } from '../team/team.feature';
@@ -17,6 +17,8 @@ import { FeedsPanel } from './feeds-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
 import { feed, programme, SHOW, view } from '../testing/programme';
+import type { ListingsView } from '@juncta/contract/listings';
+import { listingsFeature } from '../listings/listings.feature';
 
 const destination = tower();
 
@@ -25,13 +27,20 @@ describe('the board of feeds', () => {
   let element: HTMLElement;
   let store: Store;
 
-  function setUp(role: Role, given: ProgrammeView, change: Partial<Show> = {}, covered = false): void {
+  function setUp(
+    role: Role,
+    given: ProgrammeView,
+    change: Partial<Show> = {},
+    covered = false,
+    listings: Partial<ListingsView> = {},
+  ): void {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
         provideStore({
+          [listingsFeature.name]: listingsFeature.reducer,
           [programmeFeature.name]: programmeFeature.reducer,
           [teamFeature.name]: teamFeature.reducer,
         }),
@@ -42,6 +51,7 @@ describe('the board of feeds', () => {
     store.dispatch(TeamActions.sessionKnown({ session: { member, guest: null, demo: true } as never }));
     store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
     store.dispatch(ProgrammeActions.known({ showId: SHOW, view: given }));
+    lookAtListings(store, SHOW, listings);
     fixture = TestBed.createComponent(FeedsPanel);
     fixture.componentRef.setInput('show', plannedShow(SHOW, 0, change));
     fixture.componentRef.setInput('covered', covered);
@@ -109,7 +119,7 @@ describe('the board of feeds', () => {
 
   it('has nothing that starts by habit once the show is over, and two ways back', async () => {
     const over = { startedAtMs: Date.now() - 61 * 60_000, endedAtMs: Date.now() - 60_000 };
-    setUp('host', view({ listings: [draftListing({ state: 'closed' })] }), over);
+    setUp('host', view(), over, false, { listings: [draftListing({ state: 'closed' })] });
     expect(key('Start the feed to Our tower')).toBeUndefined();
     expect(element.textContent).toContain('The show ended at');
     expect(key('Begin a drill')).toBeUndefined();
@@ -195,7 +205,9 @@ describe('the board of feeds', () => {
       rules: { ...rules, capabilities: { ...rules.capabilities, feedLoss } },
     };
     const lost = feed({ state: 'recovering', reason: 'lost_connection', sinceMs: Date.now() - 20_000 });
-    setUp('host', view({ destinations: [impatient], programme: programme({ feeds: [lost] }) }));
+    setUp('host', view({ programme: programme({ feeds: [lost] }) }), {}, false, {
+      destinations: [impatient],
+    });
     expect(element.querySelector('[role=timer]')!.textContent).toMatch(
       /The place ends the event in 0:00:(39|40)\./,
     );
@@ -228,7 +240,7 @@ describe('the board of feeds', () => {
   });
 
   it('says what belongs there when there is no destination', () => {
-    setUp('host', view({ destinations: [] }));
+    setUp('host', view(), {}, false, { destinations: [], listings: [] });
     expect(element.textContent).toContain('Nothing here yet.');
   });
 

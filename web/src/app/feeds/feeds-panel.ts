@@ -41,6 +41,7 @@ import { endEffectOf, FeedSheet } from './feed-sheet';
 import { OffPlan, type OffPlanAnswer } from '../programme/off-plan';
 import { OverPanel } from '../programme/over-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
+import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
 import { UploadCheck } from '../uplink/upload-check';
 import { coveredFeed, feedReasons, feedSentences, feedSheetTexts, feedTexts } from './feeds.texts';
@@ -124,8 +125,8 @@ export class FeedsPanel {
   protected readonly busy = this.store.selectSignal(programmeFeature.selectBusy);
   protected readonly insisting = this.store.selectSignal(programmeFeature.selectInsisting);
   protected readonly error = this.store.selectSignal(programmeFeature.selectError);
-  private readonly listings = this.store.selectSignal(programmeFeature.selectListings);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly listings = this.store.selectSignal(listingsFeature.selectListings);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
 
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));

@@ -13,7 +13,7 @@ import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { Tile } from '../look/tile';
-import { programmeFeature } from '../programme/programme.feature';
+import { listingsFeature } from '../listings/listings.feature';
 import { figureTexts } from './feeds.texts';
 
 /** What became of a show at each of its destinations. */
@@ -70,7 +70,7 @@ export class ShowFigures {
   private readonly api = inject(Api);
   protected readonly texts = figureTexts;
   readonly showId = input.required<string>();
-  private readonly destinations = inject(Store).selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = inject(Store).selectSignal(listingsFeature.selectDestinations);
   private readonly figures = signal<readonly ListingFigures[]>([]);
   protected readonly rows = computed(() =>
     this.figures().flatMap((figures) => {

@@ -3,7 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore } from '@ngrx/store';
-import { programmeFeature } from '../programme/programme.feature';
+import { listingsFeature } from './listings.feature';
 import { showsFeature } from '../shows/shows.feature';
 import { ShowListings } from './show-listings';
 import { draftListing } from '../testing/listings';
@@ -17,7 +17,7 @@ describe('what is changed about a listing', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideStore({
-          [programmeFeature.name]: programmeFeature.reducer,
+          [listingsFeature.name]: listingsFeature.reducer,
           [showsFeature.name]: showsFeature.reducer,
         }),
       ],

@@ -26,8 +26,8 @@ import { firstValueFrom, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { broadcastOf, inheritedOf, rowsOf, type ListingRow } from '../readiness/broadcast-of';
-import { ProgrammeActions } from '../programme/programme.actions';
-import { programmeFeature } from '../programme/programme.feature';
+import { ListingsActions } from './listings.actions';
+import { listingsFeature } from './listings.feature';
 import { showsFeature } from '../shows/shows.feature';
 
 type Change = BodyInput<typeof saveListing>;
@@ -46,8 +46,8 @@ export class ShowListings {
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   private readonly planned = this.store.selectSignal(showsFeature.selectAll);
   private readonly series = this.store.selectSignal(showsFeature.selectSeries);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
-  private readonly listings = this.store.selectSignal(programmeFeature.selectListings);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
+  private readonly listings = this.store.selectSignal(listingsFeature.selectListings);
   private readonly clashes = signal<readonly Clash[]>([]);
   private readonly accounts = signal<readonly PlaceAccount[]>([]);
   readonly defaults = signal<HouseDefaults | null>(null);
@@ -97,7 +97,7 @@ export class ShowListings {
 
   open(showId: string): void {
     this.showId.set(showId);
-    this.store.dispatch(ProgrammeActions.opened({ showId }));
+    this.store.dispatch(ListingsActions.opened({ showId }));
     void this.try(async () => {
       const [defaults, { accounts }, { clashes }] = await Promise.all([
         this.ask(this.api.call(readHouseDefaults)),
@@ -124,7 +124,7 @@ export class ShowListings {
       this.try(async () => {
         const params = { showId, destinationId };
         const listing = await this.ask(this.api.call(saveListing, { params, body }));
-        this.store.dispatch(ProgrammeActions.listingChanged({ showId, listing }));
+        this.store.dispatch(ListingsActions.changed({ showId, listing }));
       });
     this.saved = this.saved.then(save);
     return this.saved;

@@ -9,6 +9,9 @@ import { AlarmStrip } from './alarm-strip';
 import { ProgrammeActions } from './programme.actions';
 import { programmeFeature } from './programme.feature';
 import { feed, programme, SHOW, view } from '../testing/programme';
+import type { ListingsView } from '@juncta/contract/listings';
+import { listingsFeature } from '../listings/listings.feature';
+import { lookAtListings } from '../testing/listings';
 
 const destination = tower();
 
@@ -16,18 +19,23 @@ describe('what needs a person', () => {
   async function strip(
     change: Partial<ProgrammeView>,
     silentSinceMs: number | null = null,
+    listings: Partial<ListingsView> = {},
   ): Promise<HTMLElement> {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
+        provideStore({
+          [listingsFeature.name]: listingsFeature.reducer,
+          [programmeFeature.name]: programmeFeature.reducer,
+        }),
       ],
     });
     const store = TestBed.inject(Store);
     store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
     store.dispatch(ProgrammeActions.known({ showId: SHOW, view: view(change) }));
+    lookAtListings(store, SHOW, listings);
     const fixture = TestBed.createComponent(AlarmStrip);
     fixture.componentRef.setInput('silentSinceMs', silentSinceMs);
     await fixture.whenStable();

@@ -14,6 +14,7 @@ import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../clock/page-clock';
 import { Tile } from '../look/tile';
+import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from './programme.feature';
 import { alarmTexts } from './programme.texts';
 
@@ -83,8 +84,8 @@ export class AlarmStrip implements OnDestroy {
   readonly silentSinceMs = input<number | null>(null);
 
   private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
-  private readonly listings = this.store.selectSignal(programmeFeature.selectListings);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
+  private readonly listings = this.store.selectSignal(listingsFeature.selectListings);
   private readonly slate = computed(() => this.programme()?.state === 'slate');
   private readonly slateSinceMs = linkedSignal<boolean, number | null>({
     source: this.slate,

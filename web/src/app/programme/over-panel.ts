@@ -20,7 +20,7 @@ import { ArmedKey } from '../look/keys/armed-key';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { RecordingsList } from '../recordings/recordings-list';
-import { programmeFeature } from './programme.feature';
+import { listingsFeature } from '../listings/listings.feature';
 import { overTexts } from './programme.texts';
 
 /** A show that is over, on its desk: what was recorded, and the two ways back, neither of which is pressed by habit. */
@@ -80,8 +80,8 @@ export class OverPanel {
   protected readonly busy = signal(false);
   protected readonly error = signal<ErrorBody | null>(null);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
-  private readonly listings = this.store.selectSignal(programmeFeature.selectListings);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly listings = this.store.selectSignal(listingsFeature.selectListings);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
 
   private readonly clock = inject(PageClock);
   protected readonly canBePutBack = computed(() => canBePutBack(this.show(), this.clock.nowMs()));

@@ -1,5 +1,4 @@
 import type { ErrorBody } from '@juncta/contract/errors';
-import type { Listing } from '@juncta/contract/listings';
 import type { Mark } from '@juncta/contract/marks';
 import type { Composing, ProgrammeView } from '@juncta/contract/programme';
 import type { ProgrammeReport } from '@juncta/contract/relay';
@@ -8,20 +7,15 @@ import { createActionGroup, emptyProps, props } from '@ngrx/store';
 export const ProgrammeActions = createActionGroup({
   source: 'Programme',
   events: {
-    /** Somebody looks at this show's programme and feeds. */
+    /** Somebody looks at this show's programme. */
     opened: props<{ showId: string }>(),
     known: props<{ showId: string; view: ProgrammeView }>(),
     failed: props<{ error: ErrorBody }>(),
     programmeChanged: props<{ programme: ProgrammeReport }>(),
-    figures: props<{ programmes: readonly ProgrammeReport[] }>(),
     composingChanged: props<{ showId: string; composing: Composing | null }>(),
     /** Something that an event does not carry has changed: it is read afresh. */
     stale: emptyProps(),
-    listingChanged: props<{ showId: string; listing: Listing }>(),
     marksChanged: props<{ showId: string; marks: readonly Mark[] }>(),
-    viewersCounted: props<{
-      counted: readonly { showId: string; destinationId: string; viewers: number | null }[];
-    }>(),
     publishFeed: props<{ showId: string; destinationId: string }>(),
     startFeed: props<{ showId: string; destinationId: string }>(),
     stopFeed: props<{ showId: string; destinationId: string }>(),

@@ -1,5 +1,6 @@
 import { inject } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
+import { streamOf } from '@juncta/contract/events';
 import { publishFeed, startFeed, stopFeed } from '@juncta/contract/feeds';
 import { coverProgramme, endShow, readProgramme } from '@juncta/contract/programme';
 import type { ProgrammeReport } from '@juncta/contract/relay';
@@ -43,24 +44,17 @@ export const followProgrammeEffect = createEffect(
   (actions = inject(Actions), feed = inject(EventFeed), store = inject(Store)) =>
     actions.pipe(
       ofType(ProgrammeActions.known),
-      tap(({ view }) => {
-        feed.whenFigures((programmes) => store.dispatch(ProgrammeActions.figures({ programmes })));
-        feed.whenViewers((counted) => store.dispatch(ProgrammeActions.viewersCounted({ counted })));
-        feed.follow(
-          'relay',
-          view.seq,
-          (event) => {
-            if (event.type === 'programme.changed')
-              store.dispatch(ProgrammeActions.programmeChanged(event.payload));
-            if (event.type === 'composing.changed')
-              store.dispatch(ProgrammeActions.composingChanged(event.payload));
-            if (event.type === 'listing.changed')
-              store.dispatch(ProgrammeActions.listingChanged(event.payload));
-            if (event.type === 'marks.changed') store.dispatch(ProgrammeActions.marksChanged(event.payload));
-            if (event.type === 'destinations.changed') store.dispatch(ProgrammeActions.stale());
-          },
-          () => store.dispatch(ProgrammeActions.stale()),
-        );
+      tap(({ showId, view }) => {
+        const changed = (programme: ProgrammeReport) =>
+          store.dispatch(ProgrammeActions.programmeChanged({ programme }));
+        const stale = () => store.dispatch(ProgrammeActions.stale());
+        feed.whenFigures(changed);
+        feed.follow('programme', streamOf('programme', showId), view.seq, stale, (event) => {
+          if (event.type === 'programme.changed') changed(event.payload.programme);
+          if (event.type === 'composing.changed')
+            store.dispatch(ProgrammeActions.composingChanged(event.payload));
+          if (event.type === 'marks.changed') store.dispatch(ProgrammeActions.marksChanged(event.payload));
+        });
       }),
     ),
   { functional: true, dispatch: false },

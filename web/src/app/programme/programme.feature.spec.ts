@@ -13,8 +13,10 @@ describe('the programme in the store', () => {
     expect(reducer(known, ProgrammeActions.programmeChanged({ programme: other })).programme!.state).toBe(
       'source',
     );
-    const both = [other, programme({ state: 'covered' })];
-    expect(reducer(known, ProgrammeActions.figures({ programmes: both })).programme!.state).toBe('covered');
+    const ours = programme({ state: 'covered' });
+    expect(reducer(known, ProgrammeActions.programmeChanged({ programme: ours })).programme!.state).toBe(
+      'covered',
+    );
   });
 
   it('keeps the last report while the relay is away', () => {
@@ -24,7 +26,7 @@ describe('the programme in the store', () => {
 
   it('begins afresh with another show, and stays with the same', () => {
     expect(reducer(known, ProgrammeActions.opened({ showId: SHOW }))).toBe(known);
-    expect(reducer(known, ProgrammeActions.opened({ showId: 'other' })).destinations).toEqual([]);
+    expect(reducer(known, ProgrammeActions.opened({ showId: 'other' })).programme).toBeNull();
     expect(reducer(known, ProgrammeActions.known({ showId: 'other', view: view() }))).toBe(known);
   });
 

@@ -1,6 +1,4 @@
-import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
-import type { Listing } from '@juncta/contract/listings';
 import type { Mark } from '@juncta/contract/marks';
 import type { Composing } from '@juncta/contract/programme';
 import type { Recording } from '@juncta/contract/recordings';
@@ -14,8 +12,6 @@ export interface ProgrammeState {
   readonly showId: string | null;
   readonly status: 'unknown' | 'known' | 'failed';
   readonly programme: ProgrammeReport | null;
-  readonly destinations: readonly Destination[];
-  readonly listings: readonly Listing[];
   readonly recordings: readonly Recording[];
   /** In the order of the show. */
   readonly marks: readonly Mark[];
@@ -32,8 +28,6 @@ const initial: ProgrammeState = {
   showId: null,
   status: 'unknown',
   programme: null,
-  destinations: [],
-  listings: [],
   recordings: [],
   marks: [],
   composing: null,
@@ -63,32 +57,12 @@ export const programmeFeature = createFeature({
       status: state.status === 'known' ? 'known' : 'failed',
     })),
     on(ProgrammeActions.programmeChanged, (state, { programme }) => take(state, programme)),
-    on(ProgrammeActions.figures, (state, { programmes }) => programmes.reduce(take, state)),
     on(ProgrammeActions.composingChanged, (state, { showId, composing }) =>
       showId === state.showId ? { ...state, composing } : state,
-    ),
-    on(ProgrammeActions.listingChanged, (state, { showId, listing }) =>
-      showId === state.showId
-        ? {
-            ...state,
-            listings: state.listings.map((one) =>
-              one.destinationId === listing.destinationId ? listing : one,
-            ),
-          }
-        : state,
     ),
     on(ProgrammeActions.marksChanged, (state, { showId, marks }) =>
       showId === state.showId ? { ...state, marks } : state,
     ),
-    on(ProgrammeActions.viewersCounted, (state, { counted }) => ({
-      ...state,
-      listings: state.listings.map((listing) => {
-        const found = counted.find(
-          (one) => one.showId === state.showId && one.destinationId === listing.destinationId,
-        );
-        return { ...listing, viewers: found?.viewers ?? null };
-      }),
-    })),
     on(
       ProgrammeActions.startFeed,
       ProgrammeActions.publishFeed,

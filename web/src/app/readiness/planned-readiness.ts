@@ -1,4 +1,4 @@
-import { computed, inject, Injectable, signal } from '@angular/core';
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { listAccounts, type Destination, type PlaceAccount } from '@juncta/contract/destinations';
 import { readHouseDefaults, type HouseDefaults } from '@juncta/contract/listings';
@@ -8,9 +8,20 @@ import { corrected, type Correctable } from '@juncta/core/destinations';
 import { newlyFound, readiness, type PlaceFinding } from '@juncta/core/readiness';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, debounceTime, EMPTY, forkJoin, map, merge, startWith, switchMap, timer } from 'rxjs';
+import {
+  catchError,
+  debounceTime,
+  EMPTY,
+  forkJoin,
+  map,
+  merge,
+  startWith,
+  Subject,
+  switchMap,
+  timer,
+} from 'rxjs';
 import { Api } from '../api/api';
-import { ProgrammeActions } from '../programme/programme.actions';
+import { EventFeed } from '../api/event-feed';
 import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
 import { broadcastOf, rowsOf } from './broadcast-of';
@@ -56,15 +67,14 @@ export class PlannedReadiness {
 
   constructor() {
     const api = inject(Api);
-    const changed = inject(Actions).pipe(
-      ofType(
-        ShowsActions.showSaved,
-        ShowsActions.saveDone,
-        ProgrammeActions.listingChanged,
-        ProgrammeActions.stale,
-      ),
+    const feed = inject(EventFeed);
+    const actions = inject(Actions);
+    const told = new Subject<void>();
+    const changed = merge(actions.pipe(ofType(ShowsActions.showSaved, ShowsActions.saveDone)), told).pipe(
       debounceTime(GATHER_MS),
     );
+    const tell = () => told.next();
+    inject(DestroyRef).onDestroy(() => feed.unfollow('readiness'));
     merge(changed, timer(EVERY_MS, EVERY_MS))
       .pipe(
         startWith(null),
@@ -77,7 +87,11 @@ export class PlannedReadiness {
         ),
         takeUntilDestroyed(),
       )
-      .subscribe(({ planned, defaults, accounts }) => this.known.set({ ...planned, defaults, accounts }));
+      .subscribe(({ planned, defaults, accounts }) => {
+        this.known.set({ ...planned, defaults, accounts });
+        // What of listings and places changes, of whatever show.
+        feed.follow('readiness', 'destinations', planned.seq, tell, tell);
+      });
   }
 
   /** Null: that is not known yet. */

@@ -42,16 +42,11 @@ export const followEffect = createEffect(
       ofType(ShowsActions.known),
       tap(({ seq }) => {
         feed.whenSignedOut(() => store.dispatch(TeamActions.signedOut({ unasked: true })));
-        feed.follow(
-          'shows',
-          seq,
-          (event) => {
-            if (event.type === 'show.saved') store.dispatch(ShowsActions.showSaved(event.payload));
-            if (event.type === 'series.created' || event.type === 'series.changed')
-              store.dispatch(ShowsActions.seriesCreated(event.payload));
-          },
-          () => store.dispatch(ShowsActions.wanted()),
-        );
+        const wanted = () => store.dispatch(ShowsActions.wanted());
+        feed.follow('shows', 'shows', seq, wanted, (event) => {
+          if (event.type === 'show.saved') store.dispatch(ShowsActions.showSaved(event.payload));
+          else store.dispatch(ShowsActions.seriesCreated(event.payload));
+        });
       }),
     ),
   { functional: true, dispatch: false },

@@ -4,6 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import type { ChatMessage } from '@juncta/contract/chat';
 import type { Role } from '@juncta/core/team';
 import { provideStore, type Store } from '@ngrx/store';
+import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
 import { showsFeature } from '../shows/shows.feature';
 import { TeamActions } from '../team/team.actions';
@@ -47,6 +48,7 @@ export const provideChat = () => [
   provideHttpClientTesting(),
   provideStore({
     [chatFeature.name]: chatFeature.reducer,
+    [listingsFeature.name]: listingsFeature.reducer,
     [programmeFeature.name]: programmeFeature.reducer,
     [showsFeature.name]: showsFeature.reducer,
     [teamFeature.name]: teamFeature.reducer,

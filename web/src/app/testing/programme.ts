@@ -1,7 +1,5 @@
 import type { ProgrammeView } from '@juncta/contract/programme';
 import type { FeedReport, ProgrammeReport } from '@juncta/contract/relay';
-import { tower } from './destinations';
-import { draftListing } from './listings';
 
 /** The show that they are of. */
 export const SHOW = 's';
@@ -35,8 +33,6 @@ export const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeRepor
 });
 export const view = (change: Partial<ProgrammeView> = {}): ProgrammeView => ({
   programme: programme(),
-  destinations: [tower()],
-  listings: [draftListing()],
   recordings: change.programme?.recordings ?? [],
   marks: [],
   composing: null,

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { ChatActions } from '../chat.actions';
 import { chatFeature } from '../chat.feature';
 import { floodTexts } from '../chat.texts';
@@ -87,7 +87,7 @@ export class FloodNotice {
 
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);
   private readonly known = this.store.selectSignal(chatFeature.selectFloods);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
   private readonly seen = signal<ReadonlySet<string>>(new Set());
   protected readonly floods = computed(() => {
     const putAway = this.seen();

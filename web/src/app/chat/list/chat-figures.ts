@@ -16,7 +16,7 @@ import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import type { Chart } from 'chart.js';
 import { Api } from '../../api/api';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { chatFigureTexts } from '../chat.texts';
 
 /** How dark each place's part of a bar is; beyond the fourth they begin again. */
@@ -59,7 +59,7 @@ export class ChatFigures {
   readonly showId = input.required<string>();
   protected readonly figures = signal<Figures | null>(null);
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
-  private readonly destinations = inject(Store).selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = inject(Store).selectSignal(listingsFeature.selectDestinations);
   private chart: Chart<'bar'> | null = null;
 
   private readonly places = computed(() => {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { ANYTHING, type ChatQuery } from '@juncta/contract/chat';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { ChatActions } from '../chat.actions';
 import { chatFeature } from '../chat.feature';
 import { finderTexts } from '../chat.texts';
@@ -98,7 +98,7 @@ export class ChatFinder {
   readonly showId = input.required<string>();
   readonly closed = output();
 
-  protected readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  protected readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
   private readonly found = this.store.selectSignal(chatFeature.selectFound);
   private readonly query = signal<ChatQuery>(ANYTHING);
   private resting: ReturnType<typeof setTimeout> | undefined;

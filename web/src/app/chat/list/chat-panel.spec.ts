@@ -2,12 +2,10 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { ChatMessage } from '@juncta/contract/chat';
 import type { Role } from '@juncta/core/team';
 import { Store, type Action } from '@ngrx/store';
-import { tower } from '../../testing/destinations';
-import { ProgrammeActions } from '../../programme/programme.actions';
 import { ChatActions } from '../chat.actions';
 import { ChatPanel } from './chat-panel';
 import { known, message, provideChat, SHOW, signIn } from '../../testing/chat';
-import { view as viewOf } from '../../testing/programme';
+import { lookAtListings } from '../../testing/listings';
 
 describe('the messages', () => {
   let fixture: ComponentFixture<ChatPanel>;
@@ -19,9 +17,7 @@ describe('the messages', () => {
     TestBed.configureTestingModule({ providers: provideChat() });
     store = TestBed.inject(Store);
     signIn(store, role);
-    store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
-    const view = viewOf({ programme: null, destinations: [tower()], listings: [] });
-    store.dispatch(ProgrammeActions.known({ showId: SHOW, view }));
+    lookAtListings(store, SHOW, { listings: [] });
     fixture = TestBed.createComponent(ChatPanel);
     fixture.componentRef.setInput('showId', SHOW);
     fixture.componentRef.setInput('over', false);

@@ -21,7 +21,7 @@ import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { Tile } from '../../look/tile';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { teamFeature } from '../../team/team.feature';
 import { ChatActions } from '../chat.actions';
 import { chatFeature, viewerOf } from '../chat.feature';
@@ -82,7 +82,7 @@ export class ChatPanel {
   private readonly pressed = this.store.selectSignal(chatFeature.selectReactions);
   private readonly notes = this.store.selectSignal(chatFeature.selectNotes);
   private readonly lines = this.store.selectSignal(chatFeature.selectLines);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
   private readonly set = this.store.selectSignal(chatFeature.selectOnProgramme);
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);
   protected readonly error = this.store.selectSignal(chatFeature.selectError);

@@ -5,7 +5,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { KeptRules } from '@juncta/contract/chat';
 import { USUAL_RULES } from '@juncta/core/chat';
 import { provideStore } from '@ngrx/store';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { ChatRules } from './chat-rules';
 
 const PATH = '/api/shows/s/chat/rules';
@@ -30,7 +30,7 @@ describe('the rules for messages', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
+        provideStore({ [listingsFeature.name]: listingsFeature.reducer }),
       ],
     });
     fixture = TestBed.createComponent(ChatRules);

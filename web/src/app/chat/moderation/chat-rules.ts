@@ -24,7 +24,7 @@ import { Key } from '../../look/keys/key';
 import { lookTexts } from '../../look/look.texts';
 import { Notice } from '../../look/notice';
 import { Unsaved } from '../../look/unsaved';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { chatRuleTexts } from '../chat.texts';
 import type { TrialAnswer, TrialWish } from './trial.worker';
 
@@ -51,7 +51,7 @@ export class ChatRules {
   readonly headingId = input.required<string>();
   readonly closed = output();
 
-  protected readonly destinations = inject(Store).selectSignal(programmeFeature.selectDestinations);
+  protected readonly destinations = inject(Store).selectSignal(listingsFeature.selectDestinations);
   /** As they are kept. */
   private readonly kept = signal<RulesOfShow | null>(null);
   protected readonly of = signal<Of>('house');

@@ -6,7 +6,7 @@ import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { showsFeature } from '../../shows/shows.feature';
 import { practiceTexts } from './practice.texts';
 import type { PracticeAnswer, PracticeWish } from './practice.worker';
@@ -31,7 +31,7 @@ export class PracticeDialog {
   readonly closed = output();
 
   private readonly shows = this.store.selectSignal(showsFeature.selectAll);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
   /** Those that are over, the latest first. */
   protected readonly over = computed(() =>
     this.shows()

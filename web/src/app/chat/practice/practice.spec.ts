@@ -3,14 +3,13 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Practice } from '@juncta/contract/chat';
 import { Store } from '@ngrx/store';
 import { tower } from '../../testing/destinations';
-import { ProgrammeActions } from '../../programme/programme.actions';
 import { ShowsActions } from '../../shows/shows.actions';
 import { ChatActions } from '../chat.actions';
 import { chatFeature } from '../chat.feature';
 import { PracticeBar } from './practice-bar';
 import { PracticeDialog } from './practice-dialog';
 import { known, message, provideChat, SHOW, signIn } from '../../testing/chat';
-import { view as viewOf } from '../../testing/programme';
+import { lookAtListings } from '../../testing/listings';
 
 const PRACTICE: Practice = { by: 'Ingrid', startedMs: 1000, speed: 2, messages: 312, given: 120 };
 const flood = (id: string, sinceMs: number) => ({
@@ -31,13 +30,7 @@ function setUp() {
   const store = TestBed.inject(Store);
   signIn(store, 'moderator');
   store.dispatch(ChatActions.opened({ showId: SHOW }));
-  const view = viewOf({
-    programme: null,
-    destinations: [tower({ id: 'd', name: 'Our tower' })],
-    listings: [],
-  });
-  store.dispatch(ProgrammeActions.opened({ showId: SHOW }));
-  store.dispatch(ProgrammeActions.known({ showId: SHOW, view }));
+  lookAtListings(store, SHOW, { destinations: [tower({ id: 'd', name: 'Our tower' })], listings: [] });
   return { store, backend: TestBed.inject(HttpTestingController) };
 }
 const press = async (fixture: ComponentFixture<unknown>, label: string) => {

@@ -3,7 +3,7 @@ import { type ChatAct, readingSeconds } from '@juncta/core/chat';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { Tile } from '../../look/tile';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { teamFeature } from '../../team/team.feature';
 import { ChatActions } from '../chat.actions';
 import { chatFeature } from '../chat.feature';
@@ -76,7 +76,7 @@ export class NextQuestion {
   readonly showId = input.required<string>();
 
   private readonly messages = this.store.selectSignal(chatFeature.selectMessages);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayWrite = computed(() => this.may()('chat.write'));
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);

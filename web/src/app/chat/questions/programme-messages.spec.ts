@@ -3,20 +3,35 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { OnProgramme } from '@juncta/contract/chat';
-import { provideEffects } from '@ngrx/effects';
-import { provideStore, Store } from '@ngrx/store';
-import { programmeFeature } from '../../programme/programme.feature';
+import { provideStore } from '@ngrx/store';
+import { EventFeed } from '../../api/event-feed';
+import { listingsFeature } from '../../listings/listings.feature';
 import { ComposingDesk } from '../../stage/composing-desk';
-import { ChatActions } from '../chat.actions';
 import { ProgrammeMessages } from './programme-messages';
 
 describe('the message on the programme that this tab composes', () => {
   const shown: (string | null)[] = [];
   const composing = {
-    status: signal('composing'),
+    status: signal('idle'),
     showId: signal<string | null>('ours'),
     showMessage: (message: { text: string } | null) => shown.push(message?.text ?? null),
   };
+  /** Who follows what, from which number, and how they are told. */
+  const followed = new Map<
+    string,
+    { stream: string; after: number; afresh: () => void; deliver: (event: object) => void }
+  >();
+  const feed = {
+    follow: (
+      who: string,
+      stream: string,
+      after: number,
+      afresh: () => void,
+      deliver: (event: object) => void,
+    ) => followed.set(who, { stream, after, afresh, deliver }),
+    unfollow: (who: string) => followed.delete(who),
+  };
+  const ours = () => [...followed.values()][0];
   const message = (text: string): OnProgramme => ({
     messageId: 'm',
     author: 'Ottoline',
@@ -24,18 +39,16 @@ describe('the message on the programme that this tab composes', () => {
     text,
     remainingMs: 20_000,
   });
-  const set = (showId: string, onProgramme: OnProgramme | null) => {
-    TestBed.inject(Store).dispatch(
-      ChatActions.programmeSet({ showId, onProgramme, atMs: performance.now() }),
-    );
+  const set = (onProgramme: OnProgramme | null) => {
+    ours()!.deliver({ type: 'programme.set', payload: { showId: 'ours', onProgramme } });
     TestBed.tick();
   };
-  const known = (showId: string, onProgramme: OnProgramme | null) => {
-    const rest = { messages: [], more: false, lines: [], floods: [], notes: [], practice: null, seq: 1 };
-    const reactions = { counts: {}, lastMinute: 0 };
-    TestBed.inject(Store).dispatch(
-      ChatActions.known({ showId, onProgramme, ...rest, reactions, atMs: performance.now() }),
-    );
+  const answer = (onProgramme: OnProgramme | null, seq = 7) => {
+    TestBed.inject(HttpTestingController).expectOne('/api/shows/ours/chat').flush({ onProgramme, seq });
+    TestBed.tick();
+  };
+  const compose = (status: 'composing' | 'idle') => {
+    composing.status.set(status);
     TestBed.tick();
   };
 
@@ -45,46 +58,60 @@ describe('the message on the programme that this tab composes', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
-        provideEffects(),
+        provideStore({ [listingsFeature.name]: listingsFeature.reducer }),
         { provide: ComposingDesk, useValue: composing },
+        { provide: EventFeed, useValue: feed },
       ],
     });
-    composing.status.set('composing');
+    composing.status.set('idle');
+    followed.clear();
     TestBed.inject(ProgrammeMessages);
     TestBed.tick();
     shown.length = 0;
   });
 
-  it('is shown and taken off, whatever page is looked at', () => {
-    set('ours', message('How warm is the oven?'));
-    set('ours', null);
-    expect(shown).toEqual(['How warm is the oven?', null]);
+  it('is followed while the tab composes, whatever page is looked at', () => {
+    expect(followed.size).toBe(0);
+    compose('composing');
+    answer(message('How warm is the oven?'));
+    expect([ours()!.stream, ours()!.after]).toEqual(['chat/ours', 7]);
+    set(null);
+    set(message('And the flour?'));
+    expect(shown.filter((text) => text !== null)).toEqual(['How warm is the oven?', 'And the flour?']);
+    compose('idle');
+    expect(followed.size).toBe(0);
   });
 
-  it('is not one of another show', () => {
-    set('ours', message('ours'));
-    set('another', message('theirs'));
-    set('another', null);
-    known('another', message('theirs too'));
-    expect(shown).toEqual(['ours']);
-  });
-
-  it('is asked for when following went on with another show: it may have been hidden meanwhile', () => {
-    set('ours', message('hidden in the meantime'));
-    known('another', null);
-    const asked = TestBed.inject(HttpTestingController).expectOne('/api/shows/ours/chat');
-    asked.flush({ onProgramme: null });
-    TestBed.tick();
-    expect(shown).toEqual(['hidden in the meantime', null]);
+  it('is asked for where events are missing: it may have been hidden meanwhile', () => {
+    compose('composing');
+    answer(message('hidden in the meantime'));
+    ours()!.afresh();
+    answer(null, 5000);
+    expect(shown.at(-1)).toBeNull();
+    expect(ours()!.after).toBe(5000);
   });
 
   it('is shown once the tab composes again, for as long as is left of it', () => {
-    composing.status.set('idle');
-    known('ours', message('later'));
-    expect(shown).toEqual([]);
-    composing.status.set('composing');
-    TestBed.tick();
-    expect(shown).toEqual(['later']);
+    compose('composing');
+    answer(message('before'));
+    compose('idle');
+    shown.length = 0;
+    compose('composing');
+    answer(message('later'));
+    expect(shown.at(-1)).toBe('later');
+  });
+
+  it('is asked for again when it could not be read', () => {
+    jasmine.clock().install();
+    try {
+      compose('composing');
+      const backend = TestBed.inject(HttpTestingController);
+      backend.expectOne('/api/shows/ours/chat').flush('', { status: 503, statusText: 'Away' });
+      jasmine.clock().tick(2000);
+      answer(message('after all'));
+      expect(shown.at(-1)).toBe('after all');
+    } finally {
+      jasmine.clock().uninstall();
+    }
   });
 });

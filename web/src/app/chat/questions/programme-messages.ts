@@ -1,14 +1,26 @@
-import { computed, effect, inject, Injectable, linkedSignal, signal, untracked } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import {
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  Injectable,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { readChat, type OnProgramme } from '@juncta/contract/chat';
 import type { Destination } from '@juncta/contract/destinations';
-import { Actions, ofType } from '@ngrx/effects';
+import { streamOf } from '@juncta/contract/events';
 import { Store } from '@ngrx/store';
-import { catchError, EMPTY, filter, map, switchMap } from 'rxjs';
+import { retry, type Subscription } from 'rxjs';
 import { Api } from '../../api/api';
+import { EventFeed } from '../../api/event-feed';
+import { listingsFeature } from '../../listings/listings.feature';
 import { ComposingDesk } from '../../stage/composing-desk';
-import { programmeFeature } from '../../programme/programme.feature';
-import { ChatActions } from '../chat.actions';
+
+const FOLLOWER = 'the composed show’s chat';
+/** It could not be read: so long later it is tried again. */
+const AGAIN_MS = 2000;
 
 /**
  * The viewers' message on the programme that this tab composes. It is followed for as long as the tab composes, whatever
@@ -18,58 +30,62 @@ import { ChatActions } from '../chat.actions';
 export class ProgrammeMessages {
   private readonly composing = inject(ComposingDesk);
   private readonly api = inject(Api);
+  private readonly feed = inject(EventFeed);
   private readonly store = inject(Store);
 
   /** `untilMs`: by this page's own clock. Null: nothing is on. */
-  private readonly set = signal<{ showId: string; message: OnProgramme; untilMs: number } | null>(null);
-  private readonly relayShowId = this.store.selectSignal(programmeFeature.selectShowId);
-  private readonly relayDestinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly set = signal<{ message: OnProgramme; untilMs: number } | null>(null);
+  private reading: Subscription | undefined;
+  private readonly listedShowId = this.store.selectSignal(listingsFeature.selectShowId);
+  private readonly listedDestinations = this.store.selectSignal(listingsFeature.selectDestinations);
   /** Of the composed show, as they were when its desk was looked at last. */
   private readonly destinations = linkedSignal<
     { isOurs: boolean; all: readonly Destination[] },
     readonly Destination[]
   >({
     source: () => ({
-      isOurs: this.relayShowId() === this.composing.showId(),
-      all: this.relayDestinations(),
+      isOurs: this.listedShowId() === this.composing.showId(),
+      all: this.listedDestinations(),
     }),
     computation: ({ isOurs, all }, before) => (isOurs ? all : (before?.value ?? [])),
   });
   private readonly isComposing = computed(() => this.composing.status() === 'composing');
 
   constructor() {
-    const actions = inject(Actions);
-    const isOurs = ({ showId }: { showId: string }) => showId === this.composing.showId();
-    actions
-      .pipe(ofType(ChatActions.programmeSet, ChatActions.known), takeUntilDestroyed())
-      .subscribe(({ showId, onProgramme, atMs }) => {
-        if (isOurs({ showId })) this.take(showId, onProgramme, atMs);
-      });
-    // The chat of another show was read, which is how following goes on after a break: what ours missed is asked for.
-    actions
-      .pipe(
-        ofType(ChatActions.known),
-        filter((known) => !isOurs(known) && this.isComposing()),
-        map(() => this.composing.showId()!),
-        switchMap((showId) =>
-          this.api.call(readChat, { params: { showId } }).pipe(
-            map(({ onProgramme }) => ({ showId, onProgramme })),
-            catchError(() => EMPTY),
-          ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe(({ showId, onProgramme }) => this.take(showId, onProgramme, performance.now()));
+    inject(DestroyRef).onDestroy(() => this.feed.unfollow(FOLLOWER));
+    effect(() => {
+      const showId = this.isComposing() ? this.composing.showId() : null;
+      untracked(() => this.follow(showId));
+    });
     effect(() => {
       const set = this.set();
-      const showId = this.composing.showId();
       if (!this.isComposing()) return;
-      untracked(() => this.show(set?.showId === showId ? set : null));
+      untracked(() => this.show(set));
     });
   }
 
-  private take(showId: string, message: OnProgramme | null, atMs: number): void {
-    this.set.set(message && { showId, message, untilMs: atMs + message.remainingMs });
+  /** Apart from the chat that is looked at, which may be another show's. */
+  private follow(showId: string | null): void {
+    this.reading?.unsubscribe();
+    this.feed.unfollow(FOLLOWER);
+    if (showId === null) {
+      this.set.set(null);
+      return;
+    }
+    this.reading = this.api
+      .call(readChat, { params: { showId } })
+      .pipe(retry({ delay: AGAIN_MS }))
+      .subscribe(({ onProgramme, seq }) => {
+        this.take(onProgramme);
+        const afresh = () => this.follow(showId);
+        this.feed.follow(FOLLOWER, streamOf('chat', showId), seq, afresh, (event) => {
+          if (event.type === 'programme.set') this.take(event.payload.onProgramme);
+        });
+      });
+  }
+
+  private take(message: OnProgramme | null): void {
+    this.set.set(message && { message, untilMs: performance.now() + message.remainingMs });
   }
 
   private show(set: { message: OnProgramme; untilMs: number } | null): void {

@@ -16,7 +16,7 @@ import { Api } from '../../api/api';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { Tile } from '../../look/tile';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { chatPlaceTexts } from '../chat.texts';
 
 const NOTHING: PlaceChatRules = { slowSeconds: null, followersOnly: null, accountDays: null };
@@ -45,7 +45,7 @@ export class ChatPlaces {
   /** The place that is being asked; several: all of them. */
   protected readonly busy = signal<readonly string[]>([]);
   protected readonly told = signal<string | null>(null);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
 
   protected readonly rows = computed(() =>
     this.places()?.map((place) => ({

@@ -22,7 +22,7 @@ import { confirms } from '../../keyboard/confirms';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Arming } from '../../look/keys/arming';
 import { Key } from '../../look/keys/key';
-import { programmeFeature } from '../../programme/programme.feature';
+import { listingsFeature } from '../../listings/listings.feature';
 import { showsFeature } from '../../shows/shows.feature';
 import { ChatActions } from '../chat.actions';
 import { ChatDrafts } from './chat-drafts';
@@ -135,7 +135,7 @@ export class ChatWriter {
   private readonly field = viewChild.required<ElementRef<HTMLTextAreaElement>>('field');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
-  private readonly destinations = this.store.selectSignal(programmeFeature.selectDestinations);
+  private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
   protected readonly practice = this.store.selectSignal(chatFeature.selectPractice);
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);
 

@@ -3,8 +3,8 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore, Store } from '@ngrx/store';
-import { programmeFeature } from '../../programme/programme.feature';
-import { ProgrammeActions } from '../../programme/programme.actions';
+import { listingsFeature } from '../listings.feature';
+import { ListingsActions } from '../listings.actions';
 import { AdoptEvent } from './adopt-event';
 import { draftListing } from '../../testing/listings';
 
@@ -15,7 +15,7 @@ describe('AdoptEvent', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
+        provideStore({ [listingsFeature.name]: listingsFeature.reducer }),
       ],
     });
     const fixture = TestBed.createComponent(AdoptEvent);
@@ -43,9 +43,7 @@ describe('AdoptEvent', () => {
     expect(asked.request.body).toEqual({ eventRef: 'e1' });
     const listing = draftListing({ state: 'booked' });
     asked.flush(listing);
-    expect(dispatched).toHaveBeenCalledWith(
-      ProgrammeActions.listingChanged({ showId: 's', listing }) as never,
-    );
+    expect(dispatched).toHaveBeenCalledWith(ListingsActions.changed({ showId: 's', listing }) as never);
     // Another destination has others.
     fixture.componentRef.setInput('destinationId', 'x');
     fixture.detectChanges();

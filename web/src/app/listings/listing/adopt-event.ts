@@ -7,7 +7,7 @@ import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
-import { ProgrammeActions } from '../../programme/programme.actions';
+import { ListingsActions } from '../listings.actions';
 import { adoptTexts } from '../listings.texts';
 
 /** Events that somebody made over there, one of which can be taken for this listing. */
@@ -84,8 +84,7 @@ export class AdoptEvent {
 
   protected take({ eventRef }: EventThere): void {
     this.api.call(adoptEvent, { params: this.params(), body: { eventRef } }).subscribe({
-      next: (listing) =>
-        this.store.dispatch(ProgrammeActions.listingChanged({ showId: this.showId(), listing })),
+      next: (listing) => this.store.dispatch(ListingsActions.changed({ showId: this.showId(), listing })),
       error: (error: ErrorBody) => this.failed(error),
     });
   }

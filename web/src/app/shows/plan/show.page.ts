@@ -28,6 +28,7 @@ import { ChatFiles } from '../../chat/list/chat-files';
 import { ShowFigures } from '../../feeds/show-figures';
 import { isGrave } from '../../readiness/grave';
 import { RecordingsList } from '../../recordings/recordings-list';
+import { ProgrammeActions } from '../../programme/programme.actions';
 import { programmeFeature } from '../../programme/programme.feature';
 import { ShowListings } from '../../listings/show-listings';
 import { Notice } from '../../look/notice';
@@ -147,7 +148,12 @@ export class ShowPage {
   constructor() {
     effect(() => {
       const showId = this.showId();
-      if (showId !== undefined) untracked(() => this.listings.open(showId));
+      if (showId === undefined) return;
+      untracked(() => {
+        this.listings.open(showId);
+        // For its recordings.
+        this.store.dispatch(ProgrammeActions.opened({ showId }));
+      });
     });
     const { router } = this;
     const day = inject(ActivatedRoute).snapshot.queryParamMap.get('day');
