@@ -21,7 +21,6 @@ import {
   startDrill,
   type DrillReport,
 } from '@juncta/contract/drill';
-import type { ErrorBody } from '@juncta/contract/errors';
 import {
   DESK_FAULTS,
   HOUSE_FAULTS,
@@ -35,6 +34,7 @@ import { formatShowTime } from '@juncta/core/programme';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { catchError, EMPTY, exhaustMap, map, timer, type Observable } from 'rxjs';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { fileName, saveFile } from '../formats/save-file';
 import { feedStateNames } from '../look/look.texts';
 import { Key } from '../look/keys/key';
@@ -74,8 +74,7 @@ export class DrillPanel {
   /** There is a picture, and no show runs. */
   readonly canBegin = input.required<boolean>();
 
-  protected readonly busy = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   private readonly told = signal<DrillReport | null>(null);
 
   /** Asked for every second while it goes on; over the deaths that belong to it. */
@@ -182,18 +181,9 @@ export class DrillPanel {
   }
 
   private order(asked: Observable<{ drill: DrillReport | null }>, then?: () => void): void {
-    this.busy.set(true);
-    asked.subscribe({
-      next: ({ drill }) => {
-        this.told.set(drill);
-        this.error.set(null);
-        this.busy.set(false);
-        then?.();
-      },
-      error: (error: ErrorBody) => {
-        this.error.set(error);
-        this.busy.set(false);
-      },
+    this.request.run(asked, ({ drill }) => {
+      this.told.set(drill);
+      then?.();
     });
   }
 }

@@ -12,13 +12,13 @@ import {
   viewChildren,
 } from '@angular/core';
 import type { Destination } from '@juncta/contract/destinations';
-import type { ErrorBody } from '@juncta/contract/errors';
 import type { Response } from '@juncta/contract/http';
 import type { Listing } from '@juncta/contract/listings';
 import { readFeedHistory, type FeedSample } from '@juncta/contract/feeds';
 import { endEffect } from '@juncta/core/feeds';
 import type { Chart } from 'chart.js';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { TimeFormat } from '../clock/time-format';
 import { Key } from '../look/keys/key';
 import { feedStateNames } from '../look/look.texts';
@@ -54,7 +54,7 @@ export class FeedSheet {
   readonly headingId = input.required<string>();
   readonly closed = output();
 
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   private readonly history = signal<Response<typeof readFeedHistory> | null>(null);
   private readonly canvases = viewChildren<ElementRef<HTMLCanvasElement>>('canvas');
   private charts: Chart<'line', { x: number; y: number | null }[]>[] = [];
@@ -109,12 +109,8 @@ export class FeedSheet {
 
   private ask(): void {
     const params = { showId: this.showId(), destinationId: this.destination().id };
-    this.api.call(readFeedHistory, { params }).subscribe({
-      next: (history) => {
-        this.error.set(null);
-        this.history.set(history);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(readFeedHistory, { params }), (history) => {
+      this.history.set(history);
     });
   }
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { readListingsTable, writeListingsTable } from '@juncta/contract/formats';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { FileKey } from '../look/keys/file-key';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
@@ -25,7 +25,7 @@ import { fileName, saveFile } from './save-file';
       }
       <span class="soft" role="status">{{ said() }}</span>
     </div>
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">
         @if (error.fields; as fields) {
           {{ texts.tableRefused }}
@@ -59,25 +59,22 @@ export class ListingsTable {
   readonly title = input.required<string>();
   readonly mayEdit = input.required<boolean>();
   protected readonly said = signal('');
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
 
   protected save(): void {
-    this.api.call(writeListingsTable, { params: { showId: this.showId() } }).subscribe({
-      // The mark tells spreadsheets that it is UTF-8.
-      next: ({ csv }) => saveFile(`${fileName(this.title())}.csv`, 'text/csv', `\ufeff${csv}`),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    this.request.run(this.api.call(writeListingsTable, { params: { showId: this.showId() } }), ({ csv }) =>
+      saveFile(`${fileName(this.title())}.csv`, 'text/csv', `\ufeff${csv}`),
+    );
   }
 
   protected async read(file: File): Promise<void> {
     const csv = await file.text();
     this.said.set('');
-    this.api.call(readListingsTable, { params: { showId: this.showId() }, body: { csv } }).subscribe({
-      next: ({ rows }) => {
-        this.error.set(null);
+    this.request.run(
+      this.api.call(readListingsTable, { params: { showId: this.showId() }, body: { csv } }),
+      ({ rows }) => {
         this.said.set(this.texts.tableTaken(rows));
       },
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    );
   }
 }

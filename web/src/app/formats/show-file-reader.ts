@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { readShowFile } from '@juncta/contract/formats';
 import type { Response } from '@juncta/contract/http';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { FileKey } from '../look/keys/file-key';
 import { Notice } from '../look/notice';
 import { ShowsActions } from '../shows/shows.actions';
@@ -32,7 +32,7 @@ import { formatTexts } from './formats.texts';
         </jn-notice>
       }
     </div>
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">{{ error.fields?.[0]?.sentence ?? error.sentence }}</jn-notice>
     }
   `,
@@ -48,7 +48,7 @@ export class ShowFileReader {
   private readonly store = inject(Store);
   protected readonly texts = formatTexts;
   protected readonly made = signal<Response<typeof readShowFile> | null>(null);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
 
   protected async read(chosen: File): Promise<void> {
     this.made.set(null);
@@ -56,16 +56,12 @@ export class ShowFileReader {
     try {
       file = JSON.parse(await chosen.text());
     } catch {
-      this.error.set({ code: 'bad_input', sentence: this.texts.notJson });
+      this.request.fail({ code: 'bad_input', sentence: this.texts.notJson });
       return;
     }
-    this.api.call(readShowFile, { body: { id: crypto.randomUUID(), file } }).subscribe({
-      next: (made) => {
-        this.store.dispatch(ShowsActions.showSaved({ show: made.show }));
-        this.error.set(null);
-        this.made.set(made);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(readShowFile, { body: { id: crypto.randomUUID(), file } }), (made) => {
+      this.store.dispatch(ShowsActions.showSaved({ show: made.show }));
+      this.made.set(made);
     });
   }
 }

@@ -1,11 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MARK_WORDS_MAX, putMark, removeMark, type Mark } from '@juncta/contract/marks';
 import { formatShowTime } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { confirms } from '../keyboard/confirms';
 import type { Observable } from 'rxjs';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { ProgrammeActions } from '../programme/programme.actions';
@@ -19,7 +19,7 @@ import { marksTexts } from './marks.texts';
   selector: 'jn-marks-panel',
   imports: [Key, Notice],
   template: `
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
     }
     @if (mayMark() && isRunning()) {
@@ -94,7 +94,7 @@ export class MarksPanel {
 
   readonly showId = input.required<string>();
 
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   private readonly kept = this.store.selectSignal(programmeFeature.selectMarks);
@@ -123,12 +123,8 @@ export class MarksPanel {
 
   private take(asked: Observable<{ marks: readonly Mark[] }>): void {
     const showId = this.showId();
-    asked.subscribe({
-      next: ({ marks }) => {
-        this.error.set(null);
-        this.store.dispatch(ProgrammeActions.marksChanged({ showId, marks }));
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(asked, ({ marks }) => {
+      this.store.dispatch(ProgrammeActions.marksChanged({ showId, marks }));
     });
   }
 }

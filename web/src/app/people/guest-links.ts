@@ -8,7 +8,6 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
 import {
   listGuestLinks,
   makeGuestLink,
@@ -18,6 +17,7 @@ import {
 } from '@juncta/contract/people';
 import type { Show } from '@juncta/contract/shows';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { TimeFormat } from '../clock/time-format';
 import { ArmedKey } from '../look/keys/armed-key';
 import { CopyKey } from '../look/keys/copy-key';
@@ -46,7 +46,7 @@ export class GuestLinks {
   private readonly links = signal<readonly GuestLink[]>([]);
   /** Addresses in sight, by person. */
   private readonly made = signal<ReadonlyMap<string, string>>(new Map());
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly guests = computed(() =>
     this.show()
       .text.people.filter(({ part }) => part === 'guest')
@@ -72,24 +72,24 @@ export class GuestLinks {
   }
 
   protected make(personId: string): void {
-    this.api.call(makeGuestLink, { params: { showId: this.show().id, personId } }).subscribe({
-      next: ({ token }) => {
+    this.request.run(
+      this.api.call(makeGuestLink, { params: { showId: this.show().id, personId } }),
+      ({ token }) => {
         this.putInSight(personId, token);
         this.read();
       },
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    );
   }
 
   /** The one there is, once more: nothing of it ends. */
   protected showAgain(personId: string): void {
-    this.api.call(showGuestLink, { params: { showId: this.show().id, personId } }).subscribe({
-      next: ({ token }) => this.putInSight(personId, token),
-      error: (error: ErrorBody) => {
+    this.request.run(
+      this.api.call(showGuestLink, { params: { showId: this.show().id, personId } }),
+      ({ token }) => this.putInSight(personId, token),
+      () => {
         this.read();
-        this.error.set(error);
       },
-    });
+    );
   }
 
   protected canBeShown(link: GuestLink): boolean {
@@ -107,19 +107,16 @@ export class GuestLinks {
   }
 
   private putInSight(personId: string, token: string): void {
-    this.error.set(null);
+    this.request.clear();
     // Behind the hash: that part of an address is sent to no server and stands in no log.
     const address = `${location.origin}/guest#${token}`;
     this.made.update((made) => new Map([...made, [personId, address]]));
   }
 
   protected revoke(personId: string): void {
-    this.api.call(revokeGuestLink, { params: { showId: this.show().id, personId } }).subscribe({
-      next: () => {
-        this.made.update((made) => new Map([...made].filter(([id]) => id !== personId)));
-        this.read();
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(revokeGuestLink, { params: { showId: this.show().id, personId } }), () => {
+      this.made.update((made) => new Map([...made].filter(([id]) => id !== personId)));
+      this.read();
     });
   }
 
@@ -132,12 +129,8 @@ export class GuestLinks {
   }
 
   private read(): void {
-    this.api.call(listGuestLinks, { params: { showId: this.show().id } }).subscribe({
-      next: ({ links }) => {
-        this.links.set(links);
-        this.error.set(null);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(listGuestLinks, { params: { showId: this.show().id } }), ({ links }) => {
+      this.links.set(links);
     });
   }
 }

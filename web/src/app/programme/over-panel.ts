@@ -6,14 +6,13 @@ import {
   inject,
   input,
   output,
-  signal,
 } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { putBackShow } from '@juncta/contract/programme';
 import type { Show } from '@juncta/contract/shows';
 import { canBePutBack } from '@juncta/core/shows';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { ArmedKey } from '../look/keys/armed-key';
@@ -31,7 +30,7 @@ import { overTexts } from './programme.texts';
     <p role="status">{{ ended() }}</p>
     <jn-recordings-list [showId]="show().id" />
     @if (mayRun()) {
-      @if (error(); as error) {
+      @if (request.error(); as error) {
         <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
       }
       <div class="keys">
@@ -39,7 +38,7 @@ import { overTexts } from './programme.texts';
           <jn-armed-key
             [label]="texts.putBack"
             [armedLabel]="texts.putBackArmed"
-            [disabled]="busy()"
+            [disabled]="request.busy()"
             (fired)="putBack()"
           />
         }
@@ -77,8 +76,7 @@ export class OverPanel {
   readonly again = input.required<boolean>();
   readonly airAgain = output();
 
-  protected readonly busy = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly listings = this.store.selectSignal(listingsFeature.selectListings);
   private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
@@ -110,15 +108,7 @@ export class OverPanel {
   }
 
   protected putBack(): void {
-    this.busy.set(true);
-    this.error.set(null);
-    this.api.call(putBackShow, { params: { showId: this.show().id } }).subscribe({
-      // The event that tells everybody brings the show and its listings.
-      next: () => this.busy.set(false),
-      error: (error: ErrorBody) => {
-        this.busy.set(false);
-        this.error.set(error);
-      },
-    });
+    this.request.clear();
+    this.request.run(this.api.call(putBackShow, { params: { showId: this.show().id } }));
   }
 }

@@ -9,11 +9,11 @@ import {
   untracked,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { readLaunchTicks, tickLaunchItem, type LaunchTick } from '@juncta/contract/listings';
 import { launchSheet, type LaunchItem } from '@juncta/core/readiness';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
 import { fileName, saveFile } from '../formats/save-file';
@@ -47,7 +47,7 @@ export class LaunchSheetPage {
   private readonly may = inject(Store).selectSignal(teamFeature.selectMay);
   protected readonly mayTick = computed(() => this.may()('desk.open'));
   private readonly ticks = signal<readonly LaunchTick[]>([]);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
 
   protected readonly items = computed(() => {
     const broadcast = this.state.broadcast();
@@ -60,10 +60,9 @@ export class LaunchSheetPage {
       const showId = this.showId();
       untracked(() => {
         this.state.open(showId);
-        this.api.call(readLaunchTicks, { params: { showId } }).subscribe({
-          next: ({ ticks }) => this.ticks.set(ticks),
-          error: (error: ErrorBody) => this.error.set(error),
-        });
+        this.request.run(this.api.call(readLaunchTicks, { params: { showId } }), ({ ticks }) =>
+          this.ticks.set(ticks),
+        );
       });
     });
     effect(() => {
@@ -74,12 +73,8 @@ export class LaunchSheetPage {
 
   protected tick(itemId: string, done: boolean): void {
     const params = { showId: this.showId() };
-    this.api.call(tickLaunchItem, { params, body: { itemId, done } }).subscribe({
-      next: ({ ticks }) => {
-        this.ticks.set(ticks);
-        this.error.set(null);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(tickLaunchItem, { params, body: { itemId, done } }), ({ ticks }) => {
+      this.ticks.set(ticks);
     });
   }
 

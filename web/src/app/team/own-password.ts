@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
 import { PASSWORD_MIN } from '@juncta/core/team';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { changePassword } from '@juncta/contract/team';
 import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { TextField } from '../look/text-field';
@@ -20,7 +20,7 @@ import { invitationTexts, passwordTexts } from './team.texts';
         @if (changed()) {
           <jn-notice>{{ texts.changed }}</jn-notice>
         }
-        @if (error(); as error) {
+        @if (request.error(); as error) {
           @if (!error.fields) {
             <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
           }
@@ -55,7 +55,7 @@ export class OwnPassword {
   protected readonly texts = passwordTexts;
   protected readonly hint = invitationTexts.passwordHint(PASSWORD_MIN);
   protected readonly changed = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
 
   protected readonly form = new FormGroup({
     current: new FormControl('', { nonNullable: true }),
@@ -64,17 +64,13 @@ export class OwnPassword {
 
   protected change(): void {
     this.changed.set(false);
-    this.api.call(changePassword, { body: this.form.getRawValue() }).subscribe({
-      next: () => {
-        this.error.set(null);
-        this.changed.set(true);
-        this.form.reset();
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(changePassword, { body: this.form.getRawValue() }), () => {
+      this.changed.set(true);
+      this.form.reset();
     });
   }
 
   protected problem(field: string): string | null {
-    return this.error()?.fields?.find((error) => error.field === field)?.sentence ?? null;
+    return this.request.fieldError(field);
   }
 }

@@ -17,9 +17,9 @@ import {
   type KeptRules,
 } from '@juncta/contract/chat';
 import type { BodyInput } from '@juncta/contract/http';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { Key } from '../../look/keys/key';
 import { lookTexts } from '../../look/look.texts';
 import { Notice } from '../../look/notice';
@@ -59,7 +59,7 @@ export class ChatRules {
   protected readonly rules = signal<readonly Rule[]>([]);
   readonly unsaved = new Unsaved(() => this.rules());
   protected readonly unsavedText = lookTexts.unsaved;
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   /** As somebody else changed them meanwhile; null: nobody did. */
   protected readonly theirs = signal<RulesOfShow | null>(null);
   protected readonly hasOwn = computed(() => this.kept()?.show != null);
@@ -75,11 +75,8 @@ export class ChatRules {
     effect(() => {
       const params = { showId: this.showId() };
       untracked(() =>
-        this.api.call(readChatRules, { params }).subscribe({
-          next: (kept) => {
-            this.take(kept, kept.show ? 'show' : 'house');
-          },
-          error: (error: ErrorBody) => this.error.set(error),
+        this.request.run(this.api.call(readChatRules, { params }), (kept) => {
+          this.take(kept, kept.show ? 'show' : 'house');
         }),
       );
     });
@@ -96,7 +93,7 @@ export class ChatRules {
   private take(kept: RulesOfShow, of: Of): void {
     this.kept.set(kept);
     this.theirs.set(null);
-    this.error.set(null);
+    this.request.clear();
     this.told.set(null);
     this.of.set(of);
     this.rules.set((kept[of] ?? kept.house).rules);
@@ -137,14 +134,13 @@ export class ChatRules {
 
   protected tryOut(): void {
     const body = { rules: [...this.rules()] };
-    this.api.call(tryChatRules, { params: { showId: this.showId() }, body }).subscribe({
-      next: ({ messages, caught }) => {
-        this.error.set(null);
+    this.request.run(
+      this.api.call(tryChatRules, { params: { showId: this.showId() }, body }),
+      ({ messages, caught }) => {
         this.caught.set(caught);
         this.told.set(chatRuleTexts.tried(caught.length, messages));
       },
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    );
   }
 
   /** On messages of another evening, as they were saved from it. Nothing of the file leaves this page. */
@@ -203,16 +199,16 @@ export class ChatRules {
     const of = this.of();
     const version = this.kept()?.[of]?.version ?? null;
     const params = { showId: this.showId() };
-    this.api.call(saveChatRules, { params, body: { of, rules, version } }).subscribe({
-      next: (kept) => {
+    this.request.run(
+      this.api.call(saveChatRules, { params, body: { of, rules, version } }),
+      (kept) => {
         this.take(kept, of === 'show' && !kept.show ? 'house' : of);
         this.told.set(told);
       },
-      error: (error: ErrorBody) => {
-        this.error.set(error);
+      (error) => {
         const current = RulesOfShow.safeParse(error.current);
         this.theirs.set(error.code === 'changed_meanwhile' && current.success ? current.data : null);
       },
-    });
+    );
   }
 }

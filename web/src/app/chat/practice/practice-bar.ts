@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import { endPractice, type PracticeOutcome } from '@juncta/contract/chat';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
@@ -39,7 +39,7 @@ import { practiceTexts } from './practice.texts';
         <button jnKey type="button" (click)="putAway()">{{ texts.putAway }}</button>
       </section>
     }
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
     }
   `,
@@ -77,7 +77,7 @@ export class PracticeBar {
 
   protected readonly practice = inject(Store).selectSignal(chatFeature.selectPractice);
   protected readonly ending = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   /** Of the practice that was ended here. */
   protected readonly outcome = signal<PracticeOutcome | null>(null);
 
@@ -95,17 +95,17 @@ export class PracticeBar {
 
   protected end(): void {
     this.ending.set(true);
-    this.error.set(null);
-    this.api.call(endPractice, { params: { showId: this.showId() } }).subscribe({
-      next: ({ outcome }) => {
+    this.request.clear();
+    this.request.run(
+      this.api.call(endPractice, { params: { showId: this.showId() } }),
+      ({ outcome }) => {
         this.outcome.set(outcome);
         this.ending.set(false);
       },
-      error: (error: ErrorBody) => {
-        this.error.set(error);
+      () => {
         this.ending.set(false);
       },
-    });
+    );
   }
 
   protected compared(outcome: PracticeOutcome): string {

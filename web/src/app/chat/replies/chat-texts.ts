@@ -23,6 +23,7 @@ import { CHAT_PLACEHOLDERS, fillHouseText, type WrittenAbout } from '@juncta/cor
 import { Store } from '@ngrx/store';
 import { forkJoin, switchMap, tap } from 'rxjs';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { Key } from '../../look/keys/key';
 import { lookTexts } from '../../look/look.texts';
 import { Notice } from '../../look/notice';
@@ -65,7 +66,7 @@ export class ChatTexts {
     this.timed().filter(({ state }) => state === 'waiting'),
   ]);
   protected readonly unsavedText = lookTexts.unsaved;
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly told = signal<string | null>(null);
   private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
   private readonly about = computed<WrittenAbout | null>(() => this.shows()[this.showId()]?.text ?? null);
@@ -149,11 +150,11 @@ export class ChatTexts {
         next: ({ timed: kept }) => {
           this.timed.set(kept);
           this.unsaved.settle();
-          this.error.set(null);
+          this.request.clear();
           this.told.set(houseTextTexts.saved);
         },
         error: (error: ErrorBody) => {
-          this.error.set(error);
+          this.request.fail(error);
           const isTheirs = error.code === 'changed_meanwhile';
           this.theirs.set(isTheirs ? (error.current as HouseTexts) : null);
         },
@@ -178,7 +179,7 @@ export class ChatTexts {
     this.version = version;
     this.isKnown.set(true);
     this.theirs.set(null);
-    this.error.set(null);
+    this.request.clear();
   }
 
   private read(showId: string): void {
@@ -191,7 +192,7 @@ export class ChatTexts {
         this.take(house);
         this.unsaved.settle();
       },
-      error: (error: ErrorBody) => this.error.set(error),
+      error: (error: ErrorBody) => this.request.fail(error),
     });
   }
 }

@@ -9,9 +9,9 @@ import {
   untracked,
 } from '@angular/core';
 import { NOTE_MAX, noteViewer, readViewer, type ChatMessage, type ViewerCard } from '@juncta/contract/chat';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { ChatActions } from '../chat.actions';
@@ -22,7 +22,7 @@ import { viewerTexts } from '../chat.texts';
   selector: 'jn-viewer-card',
   imports: [Key, Notice],
   template: `
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">{{ error.fields?.[0]?.sentence ?? error.sentence }}</jn-notice>
     }
     @if (card(); as card) {
@@ -56,7 +56,7 @@ import { viewerTexts } from '../chat.texts';
           (input)="told.set(null)"
         ></textarea>
         <span class="row">
-          <button jnKey type="submit" [disabled]="busy()">{{ texts.keep }}</button>
+          <button jnKey type="submit" [disabled]="request.busy()">{{ texts.keep }}</button>
           <span class="soft" role="status">{{ told() ?? (card.note ? texts.by(card.note.by) : '') }}</span>
         </span>
       </form>
@@ -98,8 +98,7 @@ export class ViewerCardPanel {
   readonly message = input.required<ChatMessage>();
 
   protected readonly card = signal<ViewerCard | null>(null);
-  protected readonly error = signal<ErrorBody | null>(null);
-  protected readonly busy = signal(false);
+  protected readonly request = new RequestState();
   protected readonly told = signal<string | null>(null);
   protected readonly account = computed(() => {
     const { badges, accountDays } = this.message().author;
@@ -116,29 +115,20 @@ export class ViewerCardPanel {
       const params = this.params();
       untracked(() => {
         this.card.set(null);
-        this.api.call(readViewer, { params }).subscribe({
-          next: (card) => this.card.set(card),
-          error: (error: ErrorBody) => this.error.set(error),
-        });
+        this.request.run(this.api.call(readViewer, { params }), (card) => this.card.set(card));
       });
     });
   }
 
   protected save(event: Event, text: string): void {
     event.preventDefault();
-    this.busy.set(true);
-    this.api.call(noteViewer, { params: this.params(), body: { note: text } }).subscribe({
-      next: ({ note }) => {
-        this.busy.set(false);
-        this.error.set(null);
+    this.request.run(
+      this.api.call(noteViewer, { params: this.params(), body: { note: text } }),
+      ({ note }) => {
         this.card.update((card) => card && { ...card, note: note.note === '' ? null : note });
         this.told.set(note.note === '' ? viewerTexts.dropped : viewerTexts.kept);
         this.store.dispatch(ChatActions.viewerNoted({ note }));
       },
-      error: (error: ErrorBody) => {
-        this.busy.set(false);
-        this.error.set(error);
-      },
-    });
+    );
   }
 }

@@ -10,10 +10,10 @@ import {
   type PlaceAccount,
   type Placement,
 } from '@juncta/contract/destinations';
-import type { ErrorBody } from '@juncta/contract/errors';
 import type { Response } from '@juncta/contract/http';
 import { TILE_PATTERNS } from '@juncta/core/destinations';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
@@ -41,7 +41,7 @@ export class AccountsPanel {
   readonly changed = output();
 
   protected readonly known = signal<Response<typeof listAccounts> | null>(null);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly opened = signal<string | null>(null);
   protected readonly placements = signal<readonly Placement[] | null>(null);
   /** Shows that an account's leaving would touch; null: nobody asked. */
@@ -62,10 +62,9 @@ export class AccountsPanel {
   }
 
   protected connect(kind: PlaceAccount['kind'], accountId: string | null): void {
-    this.api.call(beginConnecting, { body: { kind, accountId } }).subscribe({
-      next: ({ url }) => this.location.assign(url),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    this.request.run(this.api.call(beginConnecting, { body: { kind, accountId } }), ({ url }) =>
+      this.location.assign(url),
+    );
   }
 
   protected open({ id }: PlaceAccount): void {
@@ -75,12 +74,8 @@ export class AccountsPanel {
     }
     this.opened.set(id);
     this.placements.set(null);
-    this.api.call(readPlacements, { params: { accountId: id } }).subscribe({
-      next: ({ placements }) => {
-        this.placements.set(placements);
-        this.error.set(null);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(readPlacements, { params: { accountId: id } }), ({ placements }) => {
+      this.placements.set(placements);
     });
   }
 
@@ -93,26 +88,23 @@ export class AccountsPanel {
       code: freeCode(account.place, placement.name, taken),
       pattern: TILE_PATTERNS[taken.length % TILE_PATTERNS.length]!,
     };
-    this.api.call(addPlacement, { params: { accountId: account.id }, body }).subscribe({
-      next: () => {
-        this.changed.emit();
-        this.opened.set(null);
-        this.open(account);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(addPlacement, { params: { accountId: account.id }, body }), () => {
+      this.changed.emit();
+      this.opened.set(null);
+      this.open(account);
     });
   }
 
   protected disconnect({ id }: PlaceAccount, sure: boolean): void {
-    this.api.call(disconnectAccount, { params: { accountId: id }, body: { sure } }).subscribe({
-      next: ({ done, shows }) => {
+    this.request.run(
+      this.api.call(disconnectAccount, { params: { accountId: id }, body: { sure } }),
+      ({ done, shows }) => {
         this.touched.set(done ? null : { id, shows });
         if (!done) return;
         this.read();
         this.changed.emit();
       },
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    );
   }
 
   /** A place can have several. */
@@ -125,12 +117,9 @@ export class AccountsPanel {
   }
 
   private read(then?: () => void): void {
-    this.api.call(listAccounts).subscribe({
-      next: (known) => {
-        this.known.set(known);
-        then?.();
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(listAccounts), (known) => {
+      this.known.set(known);
+      then?.();
     });
   }
 }

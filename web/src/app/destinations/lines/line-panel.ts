@@ -17,10 +17,11 @@ import {
   testLine,
   type Destination,
 } from '@juncta/contract/destinations';
-import type { ErrorBody } from '@juncta/contract/errors';
 import type { Response } from '@juncta/contract/http';
 import { lineTestAt } from '@juncta/core/destinations';
+import { tap } from 'rxjs';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { ArmedKey } from '../../look/keys/armed-key';
@@ -52,7 +53,7 @@ export class LinePanel {
   readonly changed = output<Destination>();
   readonly removed = output();
 
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly testing = signal(false);
   protected readonly measuring = signal(false);
   protected readonly key = signal<string | null>(null);
@@ -86,30 +87,26 @@ export class LinePanel {
   protected test(sure: boolean): void {
     const id = this.id();
     this.testing.set(true);
-    this.api.call(testLine, { params: this.params(), body: { sure } }).subscribe({
-      next: (destination) => {
-        this.changed.emit(destination);
-        if (id === this.id()) this.done();
-      },
-      error: (error: ErrorBody) => {
-        if (id === this.id()) this.done(error);
-      },
-    });
+    const over = () => this.testing.set(false);
+    const tested = this.api.call(testLine, { params: this.params(), body: { sure } });
+    // A test takes seconds: what comes of it belongs to its destination, whichever is looked at by then.
+    const request = this.request;
+    request.run(
+      tested.pipe(tap((destination) => this.changed.emit(destination))),
+      () => id === this.id() && over(),
+      () => (id === this.id() ? over() : request.clear()),
+    );
   }
 
   protected reveal(): void {
-    this.api.call(revealKey, { params: this.params() }).subscribe({
-      next: ({ key }) => {
-        this.done();
-        this.key.set(key);
-        this.left.set(KEY_SHOWN_S);
-        clearInterval(this.hiding);
-        this.hiding = setInterval(() => {
-          this.left.update((seconds) => seconds - 1);
-          if (this.left() <= 0) this.hide();
-        }, 1000);
-      },
-      error: (error: ErrorBody) => this.done(error),
+    this.request.run(this.api.call(revealKey, { params: this.params() }), ({ key }) => {
+      this.key.set(key);
+      this.left.set(KEY_SHOWN_S);
+      clearInterval(this.hiding);
+      this.hiding = setInterval(() => {
+        this.left.update((seconds) => seconds - 1);
+        if (this.left() <= 0) this.hide();
+      }, 1000);
     });
   }
 
@@ -120,37 +117,31 @@ export class LinePanel {
 
   protected measure(): void {
     this.measuring.set(true);
-    this.api.call(measureRegions, { params: this.params() }).subscribe({
-      next: (regions) => {
+    this.request.run(
+      this.api.call(measureRegions, { params: this.params() }),
+      (regions) => {
         this.regions.set(regions);
-        this.done();
+        this.measuring.set(false);
       },
-      error: (error: ErrorBody) => this.done(error),
-    });
+      () => this.measuring.set(false),
+    );
   }
 
   protected choose(region: string | null): void {
-    this.api.call(chooseRegion, { params: this.params(), body: { region } }).subscribe({
-      next: (destination) => {
-        this.done();
-        this.changed.emit(destination);
-      },
-      error: (error: ErrorBody) => this.done(error),
-    });
+    this.request.run(
+      this.api.call(chooseRegion, { params: this.params(), body: { region } }),
+      (destination) => this.changed.emit(destination),
+    );
   }
 
   private readonly params = () => ({ destinationId: this.id() });
-
-  private done(error: ErrorBody | null = null): void {
-    this.error.set(error);
-    this.testing.set(false);
-    this.measuring.set(false);
-  }
 
   /** Another destination was chosen. */
   private forget(): void {
     this.hide();
     this.regions.set(null);
-    this.done();
+    this.request.clear();
+    this.testing.set(false);
+    this.measuring.set(false);
   }
 }

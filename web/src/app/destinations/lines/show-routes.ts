@@ -6,8 +6,9 @@ import {
   saveRoute,
   type NamedRoute,
 } from '@juncta/contract/destinations';
-import type { ErrorBody } from '@juncta/contract/errors';
+import { type Observable } from 'rxjs';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
@@ -18,7 +19,7 @@ import { routeTexts } from '../destinations.texts';
   selector: 'jn-show-routes',
   imports: [ArmedKey, Key, Notice],
   template: `
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">{{ error.fields?.[0]?.sentence ?? error.sentence }}</jn-notice>
     }
     @if (routes().length > 0) {
@@ -91,23 +92,18 @@ export class ShowRoutes {
   protected readonly chosenId = signal('');
   protected readonly chosen = computed(() => this.routes().find(({ id }) => id === this.chosenId()));
   protected readonly naming = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly said = signal('');
 
   constructor() {
-    this.api.call(listRoutes).subscribe({
-      next: ({ routes }) => this.routes.set(routes),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    this.request.run(this.api.call(listRoutes), ({ routes }) => this.routes.set(routes));
   }
 
   protected apply(route: NamedRoute): void {
-    this.api.call(applyRoute, { params: { showId: this.showId() }, body: { routeId: route.id } }).subscribe({
-      next: () => {
-        this.done(this.texts.applied(route.name));
-        this.applied.emit();
-      },
-      error: (error: ErrorBody) => this.failed(error),
+    const params = { showId: this.showId() };
+    this.change(this.api.call(applyRoute, { params, body: { routeId: route.id } }), () => {
+      this.said.set(this.texts.applied(route.name));
+      this.applied.emit();
     });
   }
 
@@ -115,35 +111,23 @@ export class ShowRoutes {
     // One that has the name already is written anew.
     const id = this.routes().find((one) => one.name === name.trim())?.id ?? crypto.randomUUID();
     const body = { name, showId: this.showId() };
-    this.api.call(saveRoute, { params: { routeId: id }, body }).subscribe({
-      next: ({ routes }) => {
-        this.routes.set(routes);
-        this.chosenId.set(id);
-        this.naming.set(false);
-        this.done(this.texts.kept(name.trim()));
-      },
-      error: (error: ErrorBody) => this.failed(error),
+    this.change(this.api.call(saveRoute, { params: { routeId: id }, body }), ({ routes }) => {
+      this.routes.set(routes);
+      this.chosenId.set(id);
+      this.naming.set(false);
+      this.said.set(this.texts.kept(name.trim()));
     });
   }
 
   protected forget(route: NamedRoute): void {
-    this.api.call(removeRoute, { params: { routeId: route.id } }).subscribe({
-      next: ({ routes }) => {
-        this.routes.set(routes);
-        this.chosenId.set('');
-        this.done('');
-      },
-      error: (error: ErrorBody) => this.failed(error),
+    this.change(this.api.call(removeRoute, { params: { routeId: route.id } }), ({ routes }) => {
+      this.routes.set(routes);
+      this.chosenId.set('');
     });
   }
 
-  private done(sentence: string): void {
-    this.error.set(null);
-    this.said.set(sentence);
-  }
-
-  private failed(error: ErrorBody): void {
-    this.error.set(error);
+  private change<T>(asked: Observable<T>, done: (answer: T) => void): void {
     this.said.set('');
+    this.request.run(asked, done);
   }
 }

@@ -6,12 +6,12 @@ import {
   type HouseRules,
   type RuleAlarm,
 } from '@juncta/contract/destinations';
-import type { ErrorBody } from '@juncta/contract/errors';
 import type { Response } from '@juncta/contract/http';
 import { CORRECTABLE, CORRECTABLES, figureOf, type Correctable } from '@juncta/core/destinations';
 import { Store } from '@ngrx/store';
 import type { Observable } from 'rxjs';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { Key } from '../../look/keys/key';
@@ -43,7 +43,7 @@ export class HouseRulesPanel {
 
   readonly mayCorrect = input.required<boolean>();
   protected readonly view = signal<View | null>(null);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   /** The place and the figure that are being corrected. */
   protected readonly editing = signal<{ kind: Known['kind']; rule: Correctable } | null>(null);
 
@@ -98,13 +98,9 @@ export class HouseRulesPanel {
   }
 
   private take(asked: Observable<View>, then?: () => void): void {
-    asked.subscribe({
-      next: (view) => {
-        this.view.set(view);
-        this.error.set(null);
-        then?.();
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(asked, (view) => {
+      this.view.set(view);
+      then?.();
     });
   }
 }

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { adoptEvent, findEventsThere, type EventThere } from '@juncta/contract/listings';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { Key } from '../../look/keys/key';
@@ -15,7 +15,7 @@ import { adoptTexts } from '../listings.texts';
   selector: 'jn-adopt-event',
   imports: [Key, Notice],
   template: `
-    @if (error(); as error) {
+    @if (request.error(); as error) {
       <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
     }
     @if (events(); as events) {
@@ -35,7 +35,7 @@ import { adoptTexts } from '../listings.texts';
         }
       </ul>
     } @else {
-      <button jnKey type="button" [lamp]="looking() ? 'working' : 'dark'" (click)="look()">
+      <button jnKey type="button" [lamp]="request.busy() ? 'working' : 'dark'" (click)="look()">
         {{ texts.look }}
       </button>
     }
@@ -52,15 +52,14 @@ export class AdoptEvent {
   readonly showId = input.required<string>();
   readonly destinationId = input.required<string>();
   protected readonly events = signal<readonly EventThere[] | null>(null);
-  protected readonly looking = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
 
   constructor() {
     effect(() => {
       this.destinationId();
       untracked(() => {
         this.events.set(null);
-        this.error.set(null);
+        this.request.clear();
       });
     });
   }
@@ -71,28 +70,16 @@ export class AdoptEvent {
   }
 
   protected look(): void {
-    this.looking.set(true);
-    this.api.call(findEventsThere, { params: this.params() }).subscribe({
-      next: ({ events }) => {
-        this.looking.set(false);
-        this.error.set(null);
-        this.events.set(events);
-      },
-      error: (error: ErrorBody) => this.failed(error),
-    });
+    this.request.run(this.api.call(findEventsThere, { params: this.params() }), ({ events }) =>
+      this.events.set(events),
+    );
   }
 
   protected take({ eventRef }: EventThere): void {
-    this.api.call(adoptEvent, { params: this.params(), body: { eventRef } }).subscribe({
-      next: (listing) => this.store.dispatch(ListingsActions.changed({ showId: this.showId(), listing })),
-      error: (error: ErrorBody) => this.failed(error),
-    });
+    this.request.run(this.api.call(adoptEvent, { params: this.params(), body: { eventRef } }), (listing) =>
+      this.store.dispatch(ListingsActions.changed({ showId: this.showId(), listing })),
+    );
   }
 
   private readonly params = () => ({ showId: this.showId(), destinationId: this.destinationId() });
-
-  private failed(error: ErrorBody): void {
-    this.looking.set(false);
-    this.error.set(error);
-  }
 }

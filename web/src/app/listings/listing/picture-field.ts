@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
 import {
   PICTURE_MAX_BYTES,
   picturePath,
@@ -8,6 +7,8 @@ import {
   type Picture,
 } from '@juncta/contract/listings';
 import { CENTRED, cutOf, MOST_ZOOM, type Crop, type PictureRule } from '@juncta/core/listings';
+import { RequestState } from '../../api/request-state';
+import { finalize } from 'rxjs';
 import { Api } from '../../api/api';
 import { FileKey } from '../../look/keys/file-key';
 import { Key } from '../../look/keys/key';
@@ -40,7 +41,7 @@ export class PictureField {
   /** Keeps the part that is shown, and comes back when it is kept or cannot be. Only with a rule. */
   readonly keep = input<(crop: Crop | null) => Promise<void>>(() => Promise.resolve());
 
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly sending = signal(false);
   /** While somebody drags, and until that is kept: what they change next goes on from here. */
   private readonly moving = signal<Crop | null>(null);
@@ -73,22 +74,17 @@ export class PictureField {
 
   protected upload(file: File): void {
     if (file.size > PICTURE_MAX_BYTES) {
-      this.error.set({ code: 'too_long', sentence: this.texts.tooHeavy });
+      this.request.fail({ code: 'too_long', sentence: this.texts.tooHeavy });
       return;
     }
+    const sent = this.api.upload(picturePath(this.showId(), this.scope()), file);
     this.sending.set(true);
-    this.api.upload(picturePath(this.showId(), this.scope()), file).subscribe({
-      next: () => this.done(),
-      error: (error: ErrorBody) => this.done(error),
-    });
+    this.request.run(sent.pipe(finalize(() => this.sending.set(false))));
   }
 
   protected remove(): void {
     const params = { showId: this.showId(), scope: this.scope() };
-    this.api.call(removePicture, { params }).subscribe({
-      next: () => this.done(),
-      error: (error: ErrorBody) => this.done(error),
-    });
+    this.request.run(this.api.call(removePicture, { params }));
   }
 
   protected slide(change: Partial<Crop>): void {
@@ -126,10 +122,5 @@ export class PictureField {
   protected release(): void {
     this.grip = null;
     void this.settle();
-  }
-
-  private done(error: ErrorBody | null = null): void {
-    this.sending.set(false);
-    this.error.set(error);
   }
 }

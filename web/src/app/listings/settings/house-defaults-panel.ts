@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { readHouseRules, type HouseRules } from '@juncta/contract/destinations';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { readHouseDefaults, saveHouseDefaults, type HouseDefaults } from '@juncta/contract/listings';
 import { SETTING_IDS, SETTING_KINDS, type SettingId, type SettingValue } from '@juncta/core/listings';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { Notice } from '../../look/notice';
 import { showsFeature } from '../../shows/shows.feature';
 import { houseDefaultsTexts, listingTexts, settingTexts } from '../listings.texts';
@@ -39,7 +39,7 @@ export class HouseDefaultsPanel {
   protected readonly seriesId = signal<string | null>(null);
   protected readonly defaults = signal<HouseDefaults | null>(null);
   private readonly rules = signal<readonly HouseRules[]>([]);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly saved = signal(false);
 
   protected readonly rows = computed((): readonly Row[] =>
@@ -59,14 +59,10 @@ export class HouseDefaultsPanel {
   });
 
   constructor() {
-    this.api.call(readHouseDefaults).subscribe({
-      next: (defaults) => this.defaults.set(defaults),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
-    this.api.call(readHouseRules).subscribe({
-      next: ({ rules }) => this.rules.set(rules.map((one) => one.rules)),
-      error: (error: ErrorBody) => this.error.set(error),
-    });
+    this.request.run(this.api.call(readHouseDefaults), (defaults) => this.defaults.set(defaults));
+    this.request.run(this.api.call(readHouseRules), ({ rules }) =>
+      this.rules.set(rules.map((one) => one.rules)),
+    );
   }
 
   protected valueOf(id: SettingId): SettingValue {
@@ -93,13 +89,9 @@ export class HouseDefaultsPanel {
   private save(change: { settings: Partial<Record<SettingId, SettingValue>>; atDeskMinutes?: number }): void {
     this.saved.set(false);
     const body = { seriesId: 'atDeskMinutes' in change ? null : this.seriesId(), ...change };
-    this.api.call(saveHouseDefaults, { body }).subscribe({
-      next: (defaults) => {
-        this.defaults.set(defaults);
-        this.error.set(null);
-        this.saved.set(true);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(saveHouseDefaults, { body }), (defaults) => {
+      this.defaults.set(defaults);
+      this.saved.set(true);
     });
   }
 }

@@ -2,10 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { Router, RouterLink } from '@angular/router';
 import { addDays, occurrences, wallTimeAt, weekOf, type ZonedStart } from '@juncta/core/schedule';
 import { phaseAt } from '@juncta/core/shows';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { createShow, makeNextShow, type Series, type Show } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
+import { map, type Observable } from 'rxjs';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { Key } from '../../look/keys/key';
@@ -61,7 +62,7 @@ export class SeasonPage {
   protected readonly series = this.store.selectSignal(showsFeature.selectSeries);
 
   protected readonly making = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
 
   /** Weeks away from this one at which the page begins. */
   protected readonly offset = signal(0);
@@ -146,20 +147,18 @@ export class SeasonPage {
     this.making.set(true);
     const latest = this.latestOf(series.id);
     const id = crypto.randomUUID();
-    const done = {
-      next: (show: Show) => {
-        this.store.dispatch(ShowsActions.showSaved({ show }));
-        void this.router.navigate(['/shows', show.id]);
-      },
-      error: (error: ErrorBody) => {
-        this.making.set(false);
-        this.error.set(error);
-      },
-    };
+    const make = (made: Observable<Show>) =>
+      this.request.run(
+        made,
+        (show) => {
+          this.store.dispatch(ShowsActions.showSaved({ show }));
+          void this.router.navigate(['/shows', show.id]);
+        },
+        () => this.making.set(false),
+      );
     if (latest) {
-      this.api
-        .call(makeNextShow, { params: { showId: latest.id }, body: { id, start } })
-        .subscribe({ ...done, next: ({ show }) => done.next(show) });
+      const next = this.api.call(makeNextShow, { params: { showId: latest.id }, body: { id, start } });
+      make(next.pipe(map(({ show }) => show)));
       return;
     }
     const text = {
@@ -170,7 +169,7 @@ export class SeasonPage {
       plannedMinutes: DEFAULT_MINUTES,
       people: [],
     };
-    this.api.call(createShow, { body: { id, text } }).subscribe(done);
+    make(this.api.call(createShow, { body: { id, text } }));
   }
 
   private place(show: Show): PlacedShow {

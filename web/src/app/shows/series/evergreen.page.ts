@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { readEvergreen, type Evergreen } from '@juncta/contract/shows';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { Notice } from '../../look/notice';
@@ -18,7 +18,7 @@ const ASK_EVERY_MS = 30_000;
   imports: [Notice, StateMark],
   template: `
     <main>
-      @if (error(); as error) {
+      @if (!view() && request.error(); as error) {
         <h1>Juncta</h1>
         <jn-notice kind="wrong">{{ error.sentence }}</jn-notice>
       } @else if (view(); as view) {
@@ -65,7 +65,7 @@ export class EvergreenPage {
 
   readonly slug = input.required<string>();
   protected readonly view = signal<Evergreen | null>(null);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   private readonly startsAtMs = computed(() => this.view()?.show?.startsAtMs ?? 0);
   protected readonly time = computed(() => this.format.time(this.startsAtMs()));
   protected readonly day = computed(() => this.format.longDay(this.startsAtMs()));
@@ -75,16 +75,9 @@ export class EvergreenPage {
   constructor() {
     effect(() => {
       this.turn();
-      this.api.call(readEvergreen, { params: { slug: this.slug() } }).subscribe({
-        next: (view) => {
-          this.view.set(view);
-          this.error.set(null);
-          this.title.set(view.show?.title ?? view.series);
-        },
-        error: (error: ErrorBody) => {
-          // What was read once stays: the house may be away for a moment.
-          if (!this.view()) this.error.set(error);
-        },
+      this.request.run(this.api.call(readEvergreen, { params: { slug: this.slug() } }), (view) => {
+        this.view.set(view);
+        this.title.set(view.show?.title ?? view.series);
       });
     });
   }

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { setRecurrence, type Recurrence, type Series, type Show } from '@juncta/contract/shows';
-import type { ErrorBody } from '@juncta/contract/errors';
 import { commonRules } from '@juncta/core/schedule';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { RequestState } from '../../api/request-state';
 import { TimeFormat } from '../../clock/time-format';
 import { CopyKey } from '../../look/keys/copy-key';
 import { Key } from '../../look/keys/key';
@@ -36,7 +36,7 @@ export class SeriesPanel {
   readonly mayEdit = input.required<boolean>();
 
   protected readonly editing = signal(false);
-  protected readonly error = signal<ErrorBody | null>(null);
+  protected readonly request = new RequestState();
   protected readonly kind = signal<Kind>('weekly');
   protected readonly local = signal('');
   protected readonly zone = signal('');
@@ -60,7 +60,7 @@ export class SeriesPanel {
     this.local.set(start?.local ?? '');
     this.zone.set(start?.zone ?? this.format.ownZone);
     this.ownRule.set(recurrence?.rule ?? '');
-    this.error.set(null);
+    this.request.clear();
     this.editing.set(true);
   }
 
@@ -72,13 +72,9 @@ export class SeriesPanel {
 
   protected send(recurrence: Recurrence | null): void {
     const params = { seriesId: this.series().id };
-    this.api.call(setRecurrence, { params, body: { recurrence } }).subscribe({
-      next: (series) => {
-        this.store.dispatch(ShowsActions.seriesCreated({ series }));
-        this.editing.set(false);
-        this.error.set(null);
-      },
-      error: (error: ErrorBody) => this.error.set(error),
+    this.request.run(this.api.call(setRecurrence, { params, body: { recurrence } }), (series) => {
+      this.store.dispatch(ShowsActions.seriesCreated({ series }));
+      this.editing.set(false);
     });
   }
 
