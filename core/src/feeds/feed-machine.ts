@@ -1,5 +1,5 @@
 import { RTMP_REFUSALS } from '../media/rtmp/publisher';
-import type { ReconnectPolicy } from './reconnect-policy';
+import type { RetryPolicy } from '../retry';
 
 /**
  * One feed: the relay's one stream to one destination. Pure: `nextFeed(feed, event)` gives the new feed and
@@ -92,7 +92,7 @@ export function isUnderWay(state: FeedState): boolean {
  * The next feed. Events that mean nothing in the present state (a retry that comes due after the feed was
  * ended, say) leave it as it is, without effects: reports from outside may come late.
  */
-export function nextFeed(feed: Feed, event: FeedEvent, policy: ReconnectPolicy): FeedStep {
+export function nextFeed(feed: Feed, event: FeedEvent, policy: RetryPolicy): FeedStep {
   const stay: FeedStep = { feed, effects: [] };
   switch (event.type) {
     case 'start':
@@ -145,7 +145,7 @@ function seen(feed: Feed, isPublic: boolean): FeedStep {
   return { feed, effects: [] };
 }
 
-function broken(feed: Feed, reason: FeedReason, policy: ReconnectPolicy): FeedStep {
+function broken(feed: Feed, reason: FeedReason, policy: RetryPolicy): FeedStep {
   if (FINAL_REFUSALS.has(reason)) {
     return { feed: { ...feed, state: 'failed', reason }, effects: [{ type: 'hang_up', clean: false }] };
   }

@@ -2,4 +2,3 @@ export * from './alarms';
 export * from './feed-machine';
 export * from './feed-outlook';
 export * from './feed-queue';
-export * from './reconnect-policy';

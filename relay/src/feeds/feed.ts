@@ -1,6 +1,5 @@
 import type { FeedReport, FeedWish } from '@juncta/contract/relay';
 import {
-  backoff,
   FEED_OFF,
   FeedQueue,
   isUnderWay,
@@ -10,6 +9,7 @@ import {
   type FeedEvent,
 } from '@juncta/core/feeds';
 import type { ProgrammeTag } from '@juncta/core/programme';
+import { backoff } from '@juncta/core/retry';
 import type { Logger } from 'pino';
 import type { ProgrammeHeads } from '../programme/sink';
 import type { ConnectionEvent, FeedConnection } from './connection';

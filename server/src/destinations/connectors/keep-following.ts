@@ -1,4 +1,4 @@
-import { backoff } from '@juncta/core/feeds';
+import { backoff } from '@juncta/core/retry';
 import { PlaceAway, PlaceRefused } from '../ask-place';
 import type { ChatListener } from './connector';
 

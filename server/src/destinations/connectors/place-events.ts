@@ -1,3 +1,5 @@
+import { backoff, retrying } from '@juncta/core/retry';
+import { setTimeout as wait } from 'node:timers/promises';
 import * as z from 'zod';
 import { PlaceAway, PlaceRefused, type AskPlace, type Asking, understood } from '../ask-place';
 import type {
@@ -47,20 +49,14 @@ const Placements = z.object({
   ),
 });
 
-/** What a place does not answer is asked again after so long; all of it may be repeated. */
-const AGAIN_AFTER_MS = [150, 600];
+/** What a place does not answer is asked twice more; all of it may be repeated. One that hangs would only hang again. */
+const ASKING = {
+  policy: backoff({ firstMs: 200, longestMs: 800, attempts: 3, random: Math.random }),
+  mayRetry: (error: unknown) => error instanceof PlaceAway && !error.hung,
+  wait: (ms: number) => wait(ms),
+};
 
-export async function again<T>(act: () => Promise<T>): Promise<T> {
-  for (const waitMs of AGAIN_AFTER_MS) {
-    try {
-      return await act();
-    } catch (error) {
-      if (!(error instanceof PlaceAway) || error.hung) throw error;
-      await new Promise((later) => setTimeout(later, waitMs));
-    }
-  }
-  return act();
-}
+export const again = <T>(act: () => Promise<T>): Promise<T> => retrying(act, ASKING);
 
 /** The part of an API for events that several places happen to share, each in its own words. */
 export class PlaceEvents {

@@ -1,4 +1,4 @@
-import { backoff } from '@juncta/core/feeds';
+import { backoff } from '@juncta/core/retry';
 import { encodePacket, type Packet } from '@juncta/core/media/packets';
 import { backlogRoom, followedFrom, followUplink, Outbox, type FollowedRate } from '@juncta/core/uplink';
 import { PROGRAMME } from '@juncta/core/stage';

@@ -1,5 +1,5 @@
 /** How long to wait before trying again, and when to stop trying. */
-export interface ReconnectPolicy {
+export interface RetryPolicy {
   /** The wait in ms before try number `attempt` (from 1); null when there should be no further try. */
   delayMs(attempt: number): number | null;
 }
@@ -19,7 +19,7 @@ export interface BackoffOptions {
 const SPREAD = 0.25;
 
 /** Doubling waits with jitter. The first retry comes quickly: most breaks are short. */
-export function backoff(options: BackoffOptions): ReconnectPolicy {
+export function backoff(options: BackoffOptions): RetryPolicy {
   const { firstMs, longestMs, attempts, random } = options;
   if (!(firstMs > 0 && longestMs >= firstMs)) throw new RangeError('0 < firstMs <= longestMs must hold');
   if (!Number.isInteger(attempts) || attempts < 1) throw new RangeError('attempts must be 1 or more');

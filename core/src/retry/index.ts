@@ -1,0 +1,2 @@
+export * from './backoff';
+export * from './retrying';
