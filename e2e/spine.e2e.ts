@@ -4,7 +4,7 @@ import { violations } from './support/axe';
 import { endReadyShow, feeds, ODALYS, PASCOE, READY_SHOW, startOnAir } from './support/desk';
 import { findWhole, noteEncoded } from './support/encoded';
 import { addresses, expect, makeShow, newTitle, pidOf, test } from './support/house';
-import { longestStretch, probe, readPair, soundOnsets, steps } from './support/media';
+import { longestStretch, probe, readPair, audioOnsets, steps } from './support/media';
 import { arrivals, cutLines, lastArrival, setCategory, setFaults } from './support/place';
 
 /** From a moving picture at the desk to a place outside and a recording: on real media, in one browser. */
@@ -64,20 +64,20 @@ test('what is composed arrives as it was composed, and is recorded', async ({ as
   expect(health.gaps.sound).toBe(0);
   const got = probe(received);
   expect(got).toMatchObject({ codecs: ['aac', 'h264'], width: 1280, height: 720, sampleRate: 48_000 });
-  const times = got.pictures.map(({ at }) => at);
+  const times = got.videoFrames.map(({ at }) => at);
   const pictureSteps = steps(times);
   expect(Math.min(...pictureSteps)).toBeGreaterThan(0);
   // How much a busy machine leaves out is for the bench to say. Here: what comes keeps to the programme's own steps,
   const usual = [...pictureSteps].sort((a, b) => a - b)[pictureSteps.length >> 1]!;
   expect(Math.abs(usual - 1 / 30)).toBeLessThan(0.002);
   // and a keyframe is never later than the first picture that was made two seconds after the one before.
-  const keys = got.pictures.flatMap(({ key }, i) => (key ? [i] : []));
+  const keys = got.videoFrames.flatMap(({ key }, i) => (key ? [i] : []));
   keys.slice(1).forEach((key, i) => {
     const lastBefore = times[key - 1]!;
     expect(lastBefore - times[keys[i]!]!).toBeLessThan(2);
   });
-  expect(Math.min(...steps(got.sounds))).toBeGreaterThan(0);
-  expect(Math.max(...steps(got.sounds))).toBeLessThan(0.03);
+  expect(Math.min(...steps(got.audioFrames))).toBeGreaterThan(0);
+  expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
 
   const seen = readPair(received, 4, 3);
   expect(seen.length).toBeGreaterThan(20);
@@ -94,7 +94,7 @@ test('what is composed arrives as it was composed, and is recorded', async ({ as
   }
   expect(seen.some((tiles) => tiles[0]!.flash)).toBe(true);
   expect(seen.some((tiles) => !tiles[0]!.flash)).toBe(true);
-  const onsets = soundOnsets(received);
+  const onsets = audioOnsets(received);
   expect(onsets.length).toBeGreaterThan(5);
   // Once a second; when the machine is held up, one may come late or be left out.
   const apart = steps(onsets).sort((a, b) => a - b);
@@ -262,7 +262,7 @@ test('the panic key covers at once and takes the cover away', async ({ as }) => 
   await expect.poll(pictures).toBeGreaterThan(shown + 60);
   await endShow(page);
   const { received } = await lastArrival();
-  const { pictures: got } = probe(received);
+  const { videoFrames: got } = probe(received);
   const numbers = readPair(received, 0, got.at(-1)!.at + 1).map(([left]) => left!.number);
   // The slate has no numbers in it; the programme before and after it has.
   const slate = longestStretch(numbers.map((number) => number === null));
@@ -382,10 +382,10 @@ test('the relay may die while a show is on air: it comes back sending, and nothi
   await (await download).saveAs(file);
   const got = probe(file);
   expect(got.codecs).toEqual(['aac', 'h264']);
-  expect(got.pictures.at(-1)!.at).toBeGreaterThan(6);
-  expect(Math.max(...steps(got.sounds))).toBeLessThan(0.03);
+  expect(got.videoFrames.at(-1)!.at).toBeGreaterThan(6);
+  expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
   // Every frame that the desk encoded is in the file, from its first to its last.
-  const inFile = got.pictures.map(({ at }) => at);
+  const inFile = got.videoFrames.map(({ at }) => at);
   expect(findWhole(await encoded(), inFile)).not.toBeNull();
   // A missing one would be noticed.
   expect(findWhole(await encoded(), inFile.toSpliced(Math.floor(inFile.length / 2), 1))).toBeNull();

@@ -150,7 +150,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
     const { received, endedCleanly, health } = await place.lastArrival();
     expect(endedCleanly).toBe(true);
     expect(health).toMatchObject({ notRising: 0, formatChanges: 0 });
-    const { pictures } = probe(received);
+    const { videoFrames } = probe(received);
     // From when the guest is surely in the picture; over long enough for a machine that has much to do.
     const seen = readPair(received, 6, 20, 2);
     // The host's ground is #2f5d8a; the guest's, #2e8b57, went through the room as well. Of most frames: a few are coarse
@@ -161,7 +161,7 @@ test('a show with a remote guest goes to two places, is talked about, and ends w
     const numbers = seen.map((tiles) => tiles[1]!.number).filter((number) => number !== null);
     expect(numbers.length).toBeGreaterThan(5);
     expect(numbers.at(-1)!).toBeGreaterThan(numbers[0]!);
-    const spot = watchSpot(received, pictures.at(-1)!.at, ...CARD_SPOT).map(isPaper);
+    const spot = watchSpot(received, videoFrames.at(-1)!.at, ...CARD_SPOT).map(isPaper);
     const shown = spot.filter(Boolean).length / 2;
     // Five seconds; of which a desk that has too much to do composes only some.
     expect(shown).toBeGreaterThan(0);

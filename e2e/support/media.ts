@@ -9,8 +9,8 @@ export interface Probed {
   readonly width: number;
   readonly height: number;
   readonly sampleRate: number;
-  readonly pictures: { at: number; key: boolean }[];
-  readonly sounds: number[];
+  readonly videoFrames: { at: number; key: boolean }[];
+  readonly audioFrames: number[];
 }
 
 export function probe(file: string): Probed {
@@ -34,11 +34,11 @@ export function probe(file: string): Probed {
     width: streams.find(({ width }) => width)?.width ?? 0,
     height: streams.find(({ height }) => height)?.height ?? 0,
     sampleRate: Number(streams.find(({ sample_rate }) => sample_rate)?.sample_rate ?? 0),
-    pictures: of('video').map(({ pts_time, flags }) => ({
+    videoFrames: of('video').map(({ pts_time, flags }) => ({
       at: Number(pts_time),
       key: flags.startsWith('K'),
     })),
-    sounds: of('audio').map(({ pts_time }) => Number(pts_time)),
+    audioFrames: of('audio').map(({ pts_time }) => Number(pts_time)),
   };
 }
 
@@ -72,7 +72,7 @@ export interface SeenTile {
 }
 
 /** Every picture of a stretch of a file, as it is seen. */
-function readPictures(file: string, fromS: number, seconds: number, framesPerS?: number): Buffer[] {
+function readVideoFrames(file: string, fromS: number, seconds: number, framesPerS?: number): Buffer[] {
   const rate = framesPerS ? ['-vf', `fps=${framesPerS}`] : ['-fps_mode', 'passthrough'];
   const stretch = ['-ss', String(fromS), '-i', file, '-t', String(seconds)];
   const raw = execFileSync(
@@ -88,25 +88,25 @@ function readPictures(file: string, fromS: number, seconds: number, framesPerS?:
 
 /** What stands in both tiles of a stretch of a file: of each picture, or of so many a second. */
 export function readPair(file: string, fromS: number, seconds: number, framesPerS?: number): SeenTile[][] {
-  return readPictures(file, fromS, seconds, framesPerS).map((picture) =>
-    TILES.map((x) => readTile(picture, x)),
+  return readVideoFrames(file, fromS, seconds, framesPerS).map((videoFrame) =>
+    TILES.map((x) => readTile(videoFrame, x)),
   );
 }
 
 /** One spot of the programme over the whole of a file, twice a second. */
 export function watchSpot(file: string, seconds: number, x: number, y: number): [number, number, number][] {
-  return readPictures(file, 0, seconds, 2).map((picture) => {
+  return readVideoFrames(file, 0, seconds, 2).map((videoFrame) => {
     const from = (y * WIDTH + x) * 3;
-    return [picture[from]!, picture[from + 1]!, picture[from + 2]!];
+    return [videoFrame[from]!, videoFrame[from + 1]!, videoFrame[from + 2]!];
   });
 }
 
-function readTile(picture: Buffer, tileX: number): SeenTile {
+function readTile(videoFrame: Buffer, tileX: number): SeenTile {
   const at = (sourceX: number, sourceY: number): [number, number, number] => {
     const x = Math.round(tileX + (sourceX - CROP_X) / SCALE);
     const y = Math.round(TILE_Y + sourceY / SCALE);
     const from = (y * WIDTH + x) * 3;
-    return [picture[from]!, picture[from + 1]!, picture[from + 2]!];
+    return [videoFrame[from]!, videoFrame[from + 1]!, videoFrame[from + 2]!];
   };
   const light = (sourceX: number, sourceY: number) =>
     at(sourceX, sourceY).reduce((sum, one) => sum + one, 0) > 384;
@@ -124,7 +124,7 @@ function numberOf(fields: boolean[]): number | null {
 }
 
 /** Instants, s, at which a file's sound begins after a silence. */
-export function soundOnsets(file: string): number[] {
+export function audioOnsets(file: string): number[] {
   const filter = 'aresample=async=1:first_pts=0';
   const raw = execFileSync(
     'ffmpeg',

@@ -87,7 +87,7 @@ describe('the relay', () => {
     expect(health.framesPerS).toBeCloseTo(30, 0);
     const got = probe(received);
     expect(got.streams.map(({ codec_name }) => codec_name).sort()).toEqual(['aac', 'h264']);
-    expect(got.pictures[0]).toEqual({ at: 0, key: true });
+    expect(got.videoFrames[0]).toEqual({ at: 0, key: true });
 
     await finished();
     for (const kind of ['programme', 'aired']) {
@@ -96,13 +96,13 @@ describe('the relay', () => {
         .withContext(kind)
         .toEqual(['aac', 'h264']);
       expect(file.durationS).withContext(kind).toBeGreaterThan(5);
-      expect(rises(file.pictures.map(({ at }) => at)))
+      expect(rises(file.videoFrames.map(({ at }) => at)))
         .withContext(kind)
         .toBeTrue();
-      expect(longestStep(file.pictures.map(({ at }) => at)))
+      expect(longestStep(file.videoFrames.map(({ at }) => at)))
         .withContext(kind)
         .toBeLessThan(0.07);
-      expect(longestStep(file.sounds)).withContext(kind).toBeLessThan(0.03);
+      expect(longestStep(file.audioFrames)).withContext(kind).toBeLessThan(0.03);
     }
     line.kill();
   }, 60_000);
@@ -152,7 +152,7 @@ describe('the relay', () => {
     const back = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => back.answers[0]?.type === 'welcome');
     const resumeAt = all.findIndex(
-      ({ timeUs, key, track }) => track === 'picture' && key && timeUs >= 8_000_000,
+      ({ timeUs, key, track }) => track === 'video' && key && timeUs >= 8_000_000,
     );
     back.play(all.slice(resumeAt));
     const backlog = await TestDesk.open(rig.port, rig.ticket(), session, { lane: 'backlog' });
@@ -170,7 +170,7 @@ describe('the relay', () => {
       .withContext('one connection')
       .toBe(arrivedBefore + 1);
     const composed = probe(fileOf(runId, 'programme'));
-    expect(longestStep(composed.pictures.map(({ at }) => at)))
+    expect(longestStep(composed.videoFrames.map(({ at }) => at)))
       .withContext('complete')
       .toBeLessThan(0.07);
     probe(fileOf(runId, 'aired'));
@@ -203,7 +203,7 @@ describe('the relay', () => {
     const quietFromUs = 3_000_000;
     const mute = (packets: Packet[]) =>
       packets
-        .filter(({ track, timeUs }) => track === 'picture' || timeUs < quietFromUs)
+        .filter(({ track, timeUs }) => track === 'video' || timeUs < quietFromUs)
         .map((packet, i) => ({ ...packet, number: i + 61 }));
     const line = await TestDesk.open(rig.port, rig.ticket(), session);
     await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
@@ -325,7 +325,7 @@ describe('the relay', () => {
       // More than its queue takes waits for it (`QUEUE_LIMITS`), and no more.
       await until(
         'frames are left out',
-        async () => (feedOf(await rig.report())?.leftOutPictures ?? 0) > 0,
+        async () => (feedOf(await rig.report())?.leftOutFrames ?? 0) > 0,
         60_000,
       );
       expect(feedOf(await rig.report())!.state).toBe('sending');

@@ -15,7 +15,7 @@ import { Programme } from './programme/programme';
 import { Recordings } from './recordings/recordings';
 import { makeSilence, type Silence } from './media/opus-to-aac';
 
-/** Splicers and feeds are driven so often: well under a picture's time apart would only cost more. */
+/** Splicers and feeds are driven so often: well under a frame's time apart would only cost more. */
 const TICK_MS = 20;
 const LOAD_EVERY_MS = 1000;
 /** Of TLS: whoever connects and does not speak it. */

@@ -117,7 +117,7 @@ interface Flash {
   readonly number: number | null;
   /** Null: not told by the place. */
   readonly arrivedAtMs: number | null;
-  readonly soundOffsetMs: number | null;
+  readonly audioOffsetMs: number | null;
 }
 
 /** Every flash that the place received, with its beep. */
@@ -127,11 +127,11 @@ function read({ received, packets }: { received: string; packets: string }): Fla
     const [kind, timeMs, , , atMs] = line.split(',').map(Number) as [number, number, number, number, number];
     if (kind === 9) arrivedAtMs.set(timeMs, atMs);
   }
-  const pictures = readPictures(received);
-  const flashes = pictures.filter(({ flash }, i) => flash && i > 0 && !pictures[i - 1]!.flash);
+  const videoFrames = readVideoFrames(received);
+  const flashes = videoFrames.filter(({ flash }, i) => flash && i > 0 && !videoFrames[i - 1]!.flash);
   // What was waiting when the feed began came all at once and says nothing.
   const later = flashes.filter(({ timeMs }) => timeMs > 4000);
-  const onsets = soundOnsetsMs(received);
+  const onsets = audioOnsetsMs(received);
   return later.map(({ timeMs, number }) => {
     const nearest = onsets.reduce(
       (best, one) => (Math.abs(one - timeMs) < Math.abs(best - timeMs) ? one : best),
@@ -141,21 +141,21 @@ function read({ received, packets }: { received: string; packets: string }): Fla
       timeMs,
       number,
       arrivedAtMs: arrivedAtMs.get(timeMs) ?? null,
-      soundOffsetMs: Math.abs(nearest - timeMs) < 500 ? nearest - timeMs : null,
+      audioOffsetMs: Math.abs(nearest - timeMs) < 500 ? nearest - timeMs : null,
     };
   });
 }
 
 /** The flashes of one of the two patterns: those that its beginning explains. */
 function evaluate(flashes: readonly Flash[], startedAtMs: number, from: 'desk' | 'guest') {
-  const theirs = flashes.flatMap(({ number, arrivedAtMs, soundOffsetMs }) => {
+  const theirs = flashes.flatMap(({ number, arrivedAtMs, audioOffsetMs }) => {
     if (number === null || arrivedAtMs === null) return [];
     // The flash began with the second that this picture belongs to.
     const latencyMs = arrivedAtMs - (startedAtMs + Math.floor(number / FRAMES_PER_S) * 1000);
-    return latencyMs > 0 && latencyMs < FARTHEST_MS ? [{ latencyMs, soundOffsetMs }] : [];
+    return latencyMs > 0 && latencyMs < FARTHEST_MS ? [{ latencyMs, audioOffsetMs }] : [];
   });
   const latencies = theirs.map(({ latencyMs }) => latencyMs).sort((a, b) => a - b);
-  const offsets = theirs.flatMap(({ soundOffsetMs }) => soundOffsetMs ?? []).sort((a, b) => a - b);
+  const offsets = theirs.flatMap(({ audioOffsetMs }) => audioOffsetMs ?? []).sort((a, b) => a - b);
   return {
     [`${from}_flashes`]: latencies.length,
     [`${from}_flash_to_place_p50_ms`]: round(quantile(latencies, 0.5), 0),
@@ -168,7 +168,7 @@ function evaluate(flashes: readonly Flash[], startedAtMs: number, from: 'desk' |
 }
 
 /** The pattern alone in the programme, at a quarter of its size: 320x180, two of its pixels to one of ours. */
-function readPictures(file: string): { timeMs: number; number: number | null; flash: boolean }[] {
+function readVideoFrames(file: string): { timeMs: number; number: number | null; flash: boolean }[] {
   const times = execFileSync(
     'ffprobe',
     ['-v', 'error', '-select_streams', 'v', '-show_entries', 'packet=pts_time', '-of', 'csv=p=0', file],
@@ -215,7 +215,7 @@ function readPictures(file: string): { timeMs: number; number: number | null; fl
   });
 }
 
-function soundOnsetsMs(file: string): number[] {
+function audioOnsetsMs(file: string): number[] {
   const raw = execFileSync(
     'ffmpeg',
     [

@@ -17,7 +17,7 @@ export type FeedEventNoted = z.infer<typeof FeedEventNoted>;
 export const FeedSample = z.object({
   atMs: InstantMs,
   kbps: z.nullable(z.int()),
-  leftOutPictures: z.int(),
+  leftOutFrames: z.int(),
   viewers: z.nullable(z.int()),
 });
 export type FeedSample = z.infer<typeof FeedSample>;

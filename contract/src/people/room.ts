@@ -8,7 +8,7 @@ import { endpoint, Id, Nothing, right } from '../http';
  */
 export const ROOM_NAMESPACE = '/room';
 
-/** A session description is some kB for each picture and sound in it. */
+/** A session description is some kB for each track in it. */
 const Description = z.string().check(z.minLength(1), z.maxLength(60_000));
 
 /** What somebody says of themselves when they connect. Guests are known by their session alone. */
@@ -23,7 +23,7 @@ export const RoomAuth = z.object({
 export type RoomAuth = z.infer<typeof RoomAuth>;
 
 /** Which of the two somebody sends at the moment. */
-export const Sends = z.object({ picture: z.boolean(), sound: z.boolean() });
+export const Sends = z.object({ video: z.boolean(), audio: z.boolean() });
 export type Sends = z.infer<typeof Sends>;
 
 export const PublishWish = z.object({ sdp: Description, sends: Sends });
@@ -74,7 +74,7 @@ export type RoomRefusal = (typeof ROOM_REFUSALS)[number];
 
 export interface RoomToClient {
   room: (view: RoomView) => void;
-  /** Picture and sound of this client no longer arrive: it has to publish anew. */
+  /** Video and audio of this client no longer arrive: it has to publish anew. */
   publish_again: () => void;
   /** The link is used in another place now. */
   moved: () => void;

@@ -59,7 +59,7 @@ export const LineTestWish = z.object({
   address: z.string(),
   key: z.string(),
   seconds: z.int().check(z.minimum(1), z.maximum(10)),
-  /** Of picture and sound together. */
+  /** Of video and audio together. */
   kbps: z.int().check(z.minimum(200), z.maximum(12_000)),
   height: z.int().check(z.minimum(180), z.maximum(1080)),
 });
@@ -69,7 +69,7 @@ export const LineTestReport = z.object({
   /**
    * `taken`: all of it; `refused`: the place said no to the key; `cut_off`: it took the stream and then let go;
    * `stalled`: the line does not carry this rate; `no_answer`: nothing there speaks RTMP; `busy`: the
-   * relay's machine has too much to do to make the test picture in time.
+   * relay's machine has too much to do to make the test pattern in time.
    */
   outcome: z.enum(['taken', 'refused', 'cut_off', 'stalled', 'no_answer', 'no_address', 'busy']),
   /** There and back, ms; null: nobody answered. */

@@ -18,10 +18,10 @@ export const FeedReport = z.object({
   placeSays: z.nullable(z.string()),
   /** What the place took over the last seconds; null while nothing is sent. */
   bitrateKbps: z.nullable(z.int()),
-  /** ms since the picture first was public there; null when it never was. Stands still once the feed is over. */
+  /** ms since the programme first was public there; null when it never was. Stands still once the feed is over. */
   onAirMs: z.nullable(z.int()),
-  /** Pictures left out because the place took too little, since the feed was started. */
-  leftOutPictures: z.int(),
+  /** Frames left out because the place took too little, since the feed was started. */
+  leftOutFrames: z.int(),
 });
 export type FeedReport = z.infer<typeof FeedReport>;
 
@@ -33,7 +33,7 @@ export const ProgrammeReport = z.object({
   deskId: z.nullable(Id),
   /** The recorded run that is under way; null before the show starts and after it has ended. */
   runId: z.nullable(Id),
-  /** ms since the run's first picture; null when there is none. */
+  /** ms since the run's first frame; null when there is none. */
   showTimeMs: z.nullable(z.int()),
   /**
    * How long viewers have heard nothing while somebody composes, ms; null: nothing was heard yet in this run, or it is

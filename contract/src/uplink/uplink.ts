@@ -37,8 +37,8 @@ export const Hello = z.object({
   session: Id,
   width: z.int().check(z.minimum(16), z.maximum(4096)),
   height: z.int().check(z.minimum(16), z.maximum(4096)),
-  pictureKbps: z.int().check(z.minimum(1), z.maximum(50_000)),
-  soundKbps: z.int().check(z.minimum(1), z.maximum(1000)),
+  videoKbps: z.int().check(z.minimum(1), z.maximum(50_000)),
+  audioKbps: z.int().check(z.minimum(1), z.maximum(1000)),
 });
 export type Hello = z.infer<typeof Hello>;
 
@@ -75,7 +75,7 @@ export const UplinkAnswer = z.discriminatedUnion('type', [
   z.object({ type: z.literal('welcome') }),
   /** Every packet sent on this lane up to this one. */
   z.object({ type: z.literal('acknowledged'), lane: z.enum(['live', 'backlog']), number: z.int() }),
-  /** Somebody joins or the recording begins: the sooner a keyframe comes, the sooner there is a picture. */
+  /** Somebody joins or the recording begins: the sooner a keyframe comes, the sooner there is something to see. */
   z.object({ type: z.literal('keyframe_wanted') }),
   /**
    * Bytes that have come over this socket, all together: of a measuring, or of packets on the live lane, told several times
@@ -92,5 +92,5 @@ export const UplinkAnswer = z.discriminatedUnion('type', [
 ]);
 export type UplinkAnswer = z.infer<typeof UplinkAnswer>;
 
-/** A message of packets may be this long: one of the longest and room for the sound beside it. */
+/** A message of packets may be this long: one of the longest and room for the audio beside it. */
 export const MAX_MESSAGE_BYTES = MAX_PAYLOAD_BYTES + 256 * 1024;

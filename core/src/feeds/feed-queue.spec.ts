@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { FeedQueue } from './feed-queue';
 import { headerTags, LastGroup, tagOf, type ProgrammeTag } from '../programme/programme-tags';
-import { isConfiguration, isKeyPicture, TAG } from '../media/flv';
+import { isConfiguration, isKeyframe, TAG } from '../media/flv';
 import { decodeAmf } from '../media/rtmp';
 
 const tag = (i: number, bytes = 10): ProgrammeTag => ({
-  kind: i % 3 === 2 ? TAG.sound : TAG.picture,
+  kind: i % 3 === 2 ? TAG.audioFrame : TAG.videoFrame,
   timeMs: i * 20,
   key: i % 30 === 0,
   body: Uint8Array.from({ length: bytes }, () => 1),
@@ -20,7 +20,7 @@ describe('FeedQueue', () => {
       got.push(...queue.take(1000).map(({ timeMs }) => timeMs));
     }
     expect(got).toEqual(Array.from({ length: 300 }, (_, i) => i * 20));
-    expect(queue.leftOut).toEqual({ pictures: 0, sounds: 0 });
+    expect(queue.leftOut).toEqual({ videoFrames: 0, audioFrames: 0 });
   });
 
   it('begins with a keyframe', () => {
@@ -50,8 +50,8 @@ describe('FeedQueue', () => {
             // After something was left out the next is a keyframe.
             if (before ? one.timeMs !== before.timeMs + 20 : one.timeMs > 0) expect(one.key).toBeTrue();
           });
-          const { pictures, sounds } = queue.leftOut;
-          expect(got.length + queue.length + pictures + sounds).toBe(takes.length);
+          const { videoFrames, audioFrames } = queue.leftOut;
+          expect(got.length + queue.length + videoFrames + audioFrames).toBe(takes.length);
         },
       ),
     );
@@ -95,15 +95,15 @@ describe('tags of the programme', () => {
       [48_000, 1000],
       [48_000 * 90_000, 90_000_000],
     ] as const) {
-      expect(tagOf({ track: 'picture', at, key: true, units: [sets.sps], from: 'source' }).timeMs).toBe(ms);
+      expect(tagOf({ track: 'video', at, key: true, units: [sets.sps], from: 'source' }).timeMs).toBe(ms);
     }
   });
 
   it('say of pictures whether one can begin there', () => {
-    const key = tagOf({ track: 'picture', at: 0, key: true, units: [sets.sps], from: 'slate' });
-    expect([key.key, isKeyPicture(key)]).toEqual([true, true]);
-    const sound = tagOf({ track: 'sound', at: 0, frame: Uint8Array.of(7), from: 'source' });
-    expect([sound.key, sound.kind, sound.body.at(-1)]).toEqual([false, TAG.sound, 7]);
+    const key = tagOf({ track: 'video', at: 0, key: true, units: [sets.sps], from: 'slate' });
+    expect([key.key, isKeyframe(key)]).toEqual([true, true]);
+    const audioFrame = tagOf({ track: 'audio', at: 0, frame: Uint8Array.of(7), from: 'source' });
+    expect([audioFrame.key, audioFrame.kind, audioFrame.body.at(-1)]).toEqual([false, TAG.audioFrame, 7]);
   });
 
   it('begin with a description and both configurations', () => {
@@ -111,13 +111,17 @@ describe('tags of the programme', () => {
       width: 1280,
       height: 720,
       sets,
-      soundConfig: Uint8Array.of(0x11, 0x90),
-      pictureKbps: 4000,
-      soundKbps: 160,
+      audioConfig: Uint8Array.of(0x11, 0x90),
+      videoKbps: 4000,
+      audioKbps: 160,
     };
-    const [description, picture, sound] = headerTags(format, 5);
+    const [description, videoFrame, audioFrame] = headerTags(format, 5);
     const [name, values] = decodeAmf(description!.body) as [string, Record<string, unknown>];
     expect([name, values['width'], values['videodatarate']]).toEqual(['onMetaData', 1280, 4000]);
-    expect([isConfiguration(picture!), isConfiguration(sound!), picture!.timeMs]).toEqual([true, true, 5]);
+    expect([isConfiguration(videoFrame!), isConfiguration(audioFrame!), videoFrame!.timeMs]).toEqual([
+      true,
+      true,
+      5,
+    ]);
   });
 });

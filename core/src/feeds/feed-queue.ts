@@ -12,14 +12,14 @@ export const QUEUE_LIMITS: QueueLimits = { bytes: 4_000_000, ms: 4000 };
 
 /**
  * What one feed still has to send. Bounded: when its place takes too little, whole groups of pictures are left out
- * with their sound, the oldest first, so that what arrives can always be decoded. Begins with a keyframe.
+ * with their audio, the oldest first, so that what arrives can always be decoded. Begins with a keyframe.
  */
 export class FeedQueue {
   private tags: ProgrammeTag[] = [];
   private waitsForKey = true;
   private queuedBytes = 0;
   /** Tags that were left out since the beginning, by their kind. */
-  readonly leftOut = { pictures: 0, sounds: 0 };
+  readonly leftOut = { videoFrames: 0, audioFrames: 0 };
 
   constructor(private readonly limits: QueueLimits = QUEUE_LIMITS) {}
 
@@ -72,6 +72,6 @@ export class FeedQueue {
   }
 
   private count(tag: ProgrammeTag): void {
-    this.leftOut[tag.kind === 9 ? 'pictures' : 'sounds'] += 1;
+    this.leftOut[tag.kind === 9 ? 'videoFrames' : 'audioFrames'] += 1;
   }
 }

@@ -1,6 +1,6 @@
 /**
- * The programme clock: the one time of picture and sound. It counts sound samples, because sound cannot be
- * stretched by a hair without being heard, while a picture can be shown a few milliseconds sooner or later.
+ * The programme clock: the one time of video and audio. It counts audio samples, because audio cannot be
+ * stretched by a hair without being heard, while a frame can be shown a few milliseconds sooner or later.
  * It starts at zero with the show and knows nothing of the day; only media is timed by it.
  *
  * *Show time* is this clock told to people: what is said, written, cut and exported carries it.
@@ -10,7 +10,7 @@
 export const SAMPLE_RATE_HZ = 48_000;
 /** The programme's pictures a second. */
 export const FRAME_RATE_HZ = 30;
-/** Samples to one picture. */
+/** Samples to one frame. */
 export const SAMPLES_PER_FRAME = SAMPLE_RATE_HZ / FRAME_RATE_HZ;
 /** Seconds from one keyframe to the next: the shortest that the places together accept. */
 export const KEYFRAME_INTERVAL_S = 2;
@@ -27,13 +27,13 @@ export function samplesToMs(samples: number): number {
   return Math.floor((samples * 1000) / SAMPLE_RATE_HZ);
 }
 
-/** The number of the picture that is on screen when `samples` have sounded, from 0. */
+/** The number of the frame that is on screen when `samples` have sounded, from 0. */
 export function frameAt(samples: number): number {
   assertCount('samples', samples);
   return Math.floor(samples / SAMPLES_PER_FRAME);
 }
 
-/** Show time in µs of picture `frame`: never drifts, however long the show. */
+/** Show time in µs of frame `frame`: never drifts, however long the show. */
 export function frameToUs(frame: number): number {
   assertCount('frame', frame);
   return Math.round((frame * 1_000_000) / FRAME_RATE_HZ);

@@ -1,4 +1,11 @@
-import { picture, pictureConfiguration, sound, soundConfiguration, TAG, type FlvTag } from '../media/flv/flv';
+import {
+  videoTag,
+  videoConfigurationTag,
+  audioTag,
+  audioConfigurationTag,
+  TAG,
+  type FlvTag,
+} from '../media/flv/flv';
 import type { ParameterSets } from '../media/h264/h264';
 import { encodeAmf } from '../media/rtmp/amf0';
 import type { Spliced } from './splicer';
@@ -9,10 +16,10 @@ export interface ProgrammeFormat {
   readonly width: number;
   readonly height: number;
   readonly sets: ParameterSets;
-  /** AudioSpecificConfig of the sound. */
-  readonly soundConfig: Uint8Array;
-  readonly pictureKbps: number;
-  readonly soundKbps: number;
+  /** AudioSpecificConfig (ISO/IEC 14496-3). */
+  readonly audioConfig: Uint8Array;
+  readonly videoKbps: number;
+  readonly audioKbps: number;
 }
 
 /** A tag of the spliced programme. Its time is unbroken: it does not wrap. */
@@ -26,21 +33,21 @@ export const msOfSamples = (at: number): number => Math.round((at * 1000) / SAMP
 
 export function tagOf(spliced: Spliced): ProgrammeTag {
   const timeMs = msOfSamples(spliced.at);
-  return spliced.track === 'picture'
-    ? { ...picture(spliced.units, spliced.key, timeMs), key: spliced.key }
-    : { ...sound(spliced.frame, timeMs), key: false };
+  return spliced.track === 'video'
+    ? { ...videoTag(spliced.units, spliced.key, timeMs), key: spliced.key }
+    : { ...audioTag(spliced.frame, timeMs), key: false };
 }
 
-/** What every receiver has to have before the first group: description, picture and sound configuration. */
+/** What every receiver has to have before the first group: description, video and audio configuration. */
 export function headerTags(format: ProgrammeFormat, timeMs: number): FlvTag[] {
   const description = {
     width: format.width,
     height: format.height,
     framerate: 30,
     videocodecid: 7,
-    videodatarate: format.pictureKbps,
+    videodatarate: format.videoKbps,
     audiocodecid: 10,
-    audiodatarate: format.soundKbps,
+    audiodatarate: format.audioKbps,
     audiosamplerate: SAMPLE_RATE_HZ,
     audiosamplesize: 16,
     stereo: true,
@@ -48,12 +55,12 @@ export function headerTags(format: ProgrammeFormat, timeMs: number): FlvTag[] {
   };
   return [
     { kind: TAG.data, timeMs, body: encodeAmf('onMetaData', description) },
-    pictureConfiguration(format.sets, timeMs),
-    soundConfiguration(format.soundConfig, timeMs),
+    videoConfigurationTag(format.sets, timeMs),
+    audioConfigurationTag(format.audioConfig, timeMs),
   ];
 }
 
-/** The last group of pictures with its sound: what a receiver that joins now is given to begin with. */
+/** The last group of pictures with its audio: what a receiver that joins now is given to begin with. */
 export class LastGroup {
   private kept: ProgrammeTag[] = [];
 

@@ -1,20 +1,20 @@
 import fc from 'fast-check';
 import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from './programme-clock';
 import { AAC_FRAME_SAMPLES } from '../media/audio/adts';
-import { SLATE_AFTER_MS, Splicer, type Spliced, type SplicedPicture } from './splicer';
+import { SLATE_AFTER_MS, Splicer, type Spliced, type SplicedVideoFrame } from './splicer';
 
 const SILENCE = Uint8Array.of(0);
 const unit = (n: number) => [Uint8Array.of(n & 0xff, (n >> 8) & 0xff)];
 const SLATE = {
-  pictures: Array.from({ length: 60 }, (_, i) => ({ key: i === 0, units: [Uint8Array.of(9, 9, i)] })),
+  videoFrames: Array.from({ length: 60 }, (_, i) => ({ key: i === 0, units: [Uint8Array.of(9, 9, i)] })),
 };
 
-/** A source on a clock of its own, and a splicer, driven in real steps of a picture each. */
+/** A source on a clock of its own, and a splicer, driven in real steps of a frame each. */
 class Rig {
   readonly out: Spliced[] = [];
   nowMs = 5000;
   frame = 0;
-  private soundAt: number;
+  private audioAt: number;
 
   constructor(
     readonly splicer = new Splicer(SILENCE),
@@ -22,22 +22,30 @@ class Rig {
     private base = 7_777_777,
     slate = true,
   ) {
-    this.soundAt = base;
+    this.audioAt = base;
     if (slate) splicer.useSlate(SLATE);
   }
 
   /** A stretch of time; `sends`: what the source sends in it. */
-  run(frames: number, sends: { picture?: boolean; sound?: boolean } = { picture: true, sound: true }): this {
+  run(
+    frames: number,
+    sends: { videoFrame?: boolean; audioFrame?: boolean } = { videoFrame: true, audioFrame: true },
+  ): this {
     for (let i = 0; i < frames; i++) {
       const time = this.base + this.frame * SAMPLES_PER_FRAME;
-      if (sends.picture) {
+      if (sends.videoFrame) {
         this.out.push(
-          ...this.splicer.picture({ time, key: this.frame % 60 === 0, units: unit(this.frame) }, this.nowMs),
+          ...this.splicer.takeVideo(
+            { time, key: this.frame % 60 === 0, units: unit(this.frame) },
+            this.nowMs,
+          ),
         );
       }
-      for (; this.soundAt < time + SAMPLES_PER_FRAME; this.soundAt += AAC_FRAME_SAMPLES) {
-        if (sends.sound) {
-          this.out.push(...this.splicer.sound({ time: this.soundAt, frame: Uint8Array.of(1) }, this.nowMs));
+      for (; this.audioAt < time + SAMPLES_PER_FRAME; this.audioAt += AAC_FRAME_SAMPLES) {
+        if (sends.audioFrame) {
+          this.out.push(
+            ...this.splicer.takeAudio({ time: this.audioAt, frame: Uint8Array.of(1) }, this.nowMs),
+          );
         }
       }
       this.out.push(...this.splicer.tick(this.nowMs));
@@ -51,55 +59,55 @@ class Rig {
   otherDesk(base: number): this {
     this.splicer.newSource();
     this.base = base - this.frame * SAMPLES_PER_FRAME;
-    this.soundAt = base;
-    // Its first picture is a keyframe.
+    this.audioAt = base;
+    // Its first frame is a keyframe.
     this.base += (this.frame % 60) * SAMPLES_PER_FRAME;
     this.frame -= this.frame % 60;
     return this;
   }
 
-  get pictures(): SplicedPicture[] {
-    return this.out.filter((one) => one.track === 'picture');
+  get videoFrames(): SplicedVideoFrame[] {
+    return this.out.filter((one) => one.track === 'video');
   }
 }
 
 /** What must hold of every timeline, whatever happened. */
 function expectUnbroken(out: readonly Spliced[], context = ''): void {
-  const sounds = out.filter(({ track }) => track === 'sound').map(({ at }) => at);
-  sounds.forEach((at, i) => {
-    if (i > 0 && at !== sounds[i - 1]! + AAC_FRAME_SAMPLES)
-      fail(`${context} sound ${i} at ${at} after ${sounds[i - 1]}`);
+  const audioFrames = out.filter(({ track }) => track === 'audio').map(({ at }) => at);
+  audioFrames.forEach((at, i) => {
+    if (i > 0 && at !== audioFrames[i - 1]! + AAC_FRAME_SAMPLES)
+      fail(`${context} sound ${i} at ${at} after ${audioFrames[i - 1]}`);
   });
-  const pictures = out.filter((one) => one.track === 'picture');
-  pictures.forEach((one, i) => {
-    if (i > 0 && one.at <= pictures[i - 1]!.at) fail(`${context} picture at ${one.at} does not rise`);
+  const videoFrames = out.filter((one) => one.track === 'video');
+  videoFrames.forEach((one, i) => {
+    if (i > 0 && one.at <= videoFrames[i - 1]!.at) fail(`${context} picture at ${one.at} does not rise`);
     // What a cut begins with can be decoded.
-    if ((i === 0 || pictures[i - 1]!.from !== one.from) && !one.key)
+    if ((i === 0 || videoFrames[i - 1]!.from !== one.from) && !one.key)
       fail(`${context} no keyframe at the cut at ${one.at}`);
   });
-  const ids = pictures.filter(({ from }) => from === 'source').map(({ units }) => units[0]!.join());
+  const ids = videoFrames.filter(({ from }) => from === 'source').map(({ units }) => units[0]!.join());
   expect(new Set(ids).size).withContext(`${context} nothing twice`).toBe(ids.length);
 }
 
 describe('Splicer', () => {
   it('gives nothing before there is a picture', () => {
     expect(new Rig().run(100, {}).out).toEqual([]);
-    expect(new Rig().run(30, { sound: true }).out).toEqual([]);
+    expect(new Rig().run(30, { audioFrame: true }).out).toEqual([]);
   });
 
   it('begins at the first keyframe, at 0, whatever the source’s own time', () => {
     const rig = new Rig();
     rig.frame = 10;
     rig.run(200);
-    expect(rig.pictures[0]).toEqual(jasmine.objectContaining({ at: 0, key: true, from: 'source' }));
-    expect(rig.pictures.length).toBeGreaterThan(140);
+    expect(rig.videoFrames[0]).toEqual(jasmine.objectContaining({ at: 0, key: true, from: 'source' }));
+    expect(rig.videoFrames.length).toBeGreaterThan(140);
     expectUnbroken(rig.out);
   });
 
   it('keeps the distance of picture and sound of the source to within half a frame of sound', () => {
     const rig = new Rig().run(120);
     const mapped = rig.splicer.sourceOffset!;
-    const first = rig.out.find((one) => one.track === 'sound' && one.from === 'source')!;
+    const first = rig.out.find((one) => one.track === 'audio' && one.from === 'source')!;
     const nearest = Math.round((first.at - mapped - 7_777_777) / AAC_FRAME_SAMPLES) * AAC_FRAME_SAMPLES;
     expect(Math.abs(first.at - mapped - 7_777_777 - nearest)).toBeLessThanOrEqual(AAC_FRAME_SAMPLES / 2);
   });
@@ -107,7 +115,7 @@ describe('Splicer', () => {
   it('shows the slate a second after the source stopped, in real time, and comes back at a keyframe', () => {
     const rig = new Rig().run(120).run(90, {});
     expect(rig.splicer.state).toBe('slate');
-    const slate = rig.pictures.filter(({ from }) => from === 'slate');
+    const slate = rig.videoFrames.filter(({ from }) => from === 'slate');
     // From where the source stopped, not from where it was noticed.
     expect(slate.length).toBeGreaterThanOrEqual(88);
     expect(slate.length).toBeLessThanOrEqual(91);
@@ -127,32 +135,32 @@ describe('Splicer', () => {
     rig.splicer.gap();
     rig.frame = 60 * Math.ceil(rig.frame / 60);
     rig.run(60);
-    expect(rig.pictures.every(({ from }) => from === 'source')).toBeTrue();
+    expect(rig.videoFrames.every(({ from }) => from === 'source')).toBeTrue();
     expectUnbroken(rig.out);
   });
 
   it('leaves out what follows missing pictures until a keyframe', () => {
     const rig = new Rig().run(70);
     rig.splicer.gap();
-    const before = rig.pictures.length;
+    const before = rig.videoFrames.length;
     rig.run(40);
-    expect(rig.pictures.slice(before).filter(({ from }) => from === 'source')).toEqual([]);
+    expect(rig.videoFrames.slice(before).filter(({ from }) => from === 'source')).toEqual([]);
     rig.run(40);
-    expect(rig.pictures.at(-1)!.from).toBe('source');
+    expect(rig.videoFrames.at(-1)!.from).toBe('source');
     expectUnbroken(rig.out);
   });
 
   it('covers at once, drops what waits, and comes back at a keyframe', () => {
     const rig = new Rig().run(65);
-    const seen = rig.pictures.length;
+    const seen = rig.videoFrames.length;
     rig.splicer.cover(true, rig.nowMs);
     rig.run(50);
     expect(rig.splicer.state).toBe('covered');
-    expect(rig.pictures.slice(seen).every(({ from }) => from === 'slate')).toBeTrue();
+    expect(rig.videoFrames.slice(seen).every(({ from }) => from === 'slate')).toBeTrue();
     expect(
       rig.out
         .slice(-20)
-        .filter(({ track }) => track === 'sound')
+        .filter(({ track }) => track === 'audio')
         .every(({ from }) => from === 'slate'),
     ).toBeTrue();
     rig.splicer.cover(false, rig.nowMs);
@@ -169,19 +177,19 @@ describe('Splicer', () => {
   });
 
   it('goes with silence when the sound stays away, and without sound when there was none', () => {
-    const rig = new Rig().run(60).run(60, { picture: true });
+    const rig = new Rig().run(60).run(60, { videoFrame: true });
     expect(rig.splicer.state).toBe('source');
-    expect(rig.pictures.length).toBeGreaterThan(100);
+    expect(rig.videoFrames.length).toBeGreaterThan(100);
     expectUnbroken(rig.out);
-    const silent = new Rig().run(90, { picture: true });
-    expect(silent.pictures.length).toBeGreaterThan(70);
+    const silent = new Rig().run(90, { videoFrame: true });
+    expect(silent.videoFrames.length).toBeGreaterThan(70);
     expectUnbroken(silent.out);
   });
 
   it('takes the same picture once', () => {
     const rig = new Rig().run(61);
     const again = { time: 7_777_777 + 60 * SAMPLES_PER_FRAME, key: true, units: unit(60) };
-    expect(rig.splicer.picture(again, rig.nowMs)).toEqual([]);
+    expect(rig.splicer.takeVideo(again, rig.nowMs)).toEqual([]);
   });
 
   it('keeps its time without a slate, too', () => {
@@ -199,8 +207,8 @@ describe('Splicer', () => {
   it('is unbroken over whatever comes', () => {
     const stretch = fc.record({
       frames: fc.integer({ min: 1, max: 130 }),
-      picture: fc.boolean(),
-      sound: fc.boolean(),
+      videoFrame: fc.boolean(),
+      audioFrame: fc.boolean(),
       before: fc.constantFrom('nothing', 'gap', 'cover', 'uncover', 'otherDesk', 'sameDesk'),
       base: fc.integer({ min: 0, max: 2 ** 40 }),
     });
@@ -215,12 +223,12 @@ describe('Splicer', () => {
           if (before === 'otherDesk' && desks++ === 0) rig.otherDesk(base);
           rig.run(frames, sends);
         }
-        const sounds = rig.out.filter(({ track }) => track === 'sound').map(({ at }) => at);
-        const pictures = rig.pictures.map(({ at }) => at);
+        const audioFrames = rig.out.filter(({ track }) => track === 'audio').map(({ at }) => at);
+        const videoFrames = rig.videoFrames.map(({ at }) => at);
         return (
-          sounds.every((at, i) => i === 0 || at === sounds[i - 1]! + AAC_FRAME_SAMPLES) &&
-          pictures.every((at, i) => i === 0 || at > pictures[i - 1]!) &&
-          rig.pictures.every((one, i) => (i > 0 && rig.pictures[i - 1]!.from === one.from) || one.key)
+          audioFrames.every((at, i) => i === 0 || at === audioFrames[i - 1]! + AAC_FRAME_SAMPLES) &&
+          videoFrames.every((at, i) => i === 0 || at > videoFrames[i - 1]!) &&
+          rig.videoFrames.every((one, i) => (i > 0 && rig.videoFrames[i - 1]!.from === one.from) || one.key)
         );
       }),
       { numRuns: 150 },
@@ -233,22 +241,22 @@ describe('Splicer', () => {
     splicer.useSlate(SLATE);
     let nowMs = 0;
     let last = -1;
-    let sounds = 0;
+    let audioFrames = 0;
     const frames = 25 * 3600 * 30;
-    // A picture a second is enough to see where the timeline stands.
+    // A frame a second is enough to see where the timeline stands.
     for (let frame = 0; frame < frames; frame += 20) {
-      for (const one of splicer.picture({ time: frame * SAMPLES_PER_FRAME, key: true, units: [] }, nowMs)) {
-        if (one.track === 'sound') sounds += 1;
+      for (const one of splicer.takeVideo({ time: frame * SAMPLES_PER_FRAME, key: true, units: [] }, nowMs)) {
+        if (one.track === 'audio') audioFrames += 1;
         else if (one.at <= last) throw new Error('does not rise');
         else last = one.at;
       }
       nowMs += 2000 / 3;
       for (const one of splicer.tick(nowMs)) {
-        if (one.track === 'sound') sounds += 1;
+        if (one.track === 'audio') audioFrames += 1;
         else last = one.at;
       }
     }
     expect(Math.abs(splicer.at - 25 * 3600 * SAMPLE_RATE_HZ)).toBeLessThan(SAMPLE_RATE_HZ);
-    expect(Math.abs(sounds * AAC_FRAME_SAMPLES - splicer.at)).toBeLessThan(SAMPLE_RATE_HZ);
+    expect(Math.abs(audioFrames * AAC_FRAME_SAMPLES - splicer.at)).toBeLessThan(SAMPLE_RATE_HZ);
   });
 });

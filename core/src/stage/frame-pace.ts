@@ -1,21 +1,21 @@
 import { FRAME_RATE_HZ } from '../programme/programme-clock';
 
-/** How the pictures of the last stretch came. */
+/** How the frames of the last stretch came. */
 export interface PaceFigures {
   readonly framesPerS: number;
-  /** ms between pictures. */
+  /** ms between frames. */
   readonly p50Ms: number;
   readonly p99Ms: number;
-  /** Pictures that were left out since the beginning. */
+  /** Frames that were left out since the beginning. */
   readonly dropped: number;
-  /** Pictures that were made since the beginning. */
+  /** Frames that were made since the beginning. */
   readonly made: number;
 }
 
-/** Pictures whose intervals are kept: ten seconds. */
+/** Frames whose intervals are kept: ten seconds. */
 const KEPT = 10 * FRAME_RATE_HZ;
 
-/** Which picture is due, and how regularly they came. Pure but for what it remembers; times in ms come in. */
+/** Which frame is due, and how regularly they came. Pure but for what it remembers; times in ms come in. */
 export class FramePace {
   private next = 0;
   private lastMs: number | null = null;
@@ -25,14 +25,14 @@ export class FramePace {
 
   constructor(private readonly startMs: number) {}
 
-  /** When the next picture is due. */
+  /** When the next frame is due. */
   get dueMs(): number {
     return this.startMs + (this.next * 1000) / FRAME_RATE_HZ;
   }
 
   /**
-   * The number of the picture to be made now, and those before it whose time went by; null while none is due. The
-   * programme keeps its time: what is late is not made up for, but its place can be held by the picture before.
+   * The number of the frame to be made now, and those before it whose time went by; null while none is due. The
+   * programme keeps its time: what is late is not made up for, but its place can be held by the frame before.
    */
   take(nowMs: number): { readonly frame: number; readonly missed: readonly number[] } | null {
     if (nowMs < this.dueMs) return null;
@@ -44,7 +44,7 @@ export class FramePace {
     return { frame, missed };
   }
 
-  /** A picture was made; without this call it counts as left out. */
+  /** A frame was made; without this call it counts as left out. */
   count(nowMs: number): void {
     if (this.lastMs !== null) this.intervals.push(nowMs - this.lastMs);
     if (this.intervals.length > KEPT) this.intervals.shift();

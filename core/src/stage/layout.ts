@@ -83,7 +83,7 @@ function gridOf(count: number, gap: number, size: Size): Rect[] {
   });
 }
 
-/** The part of a source's picture that fills a tile without being stretched: its middle. */
+/** The part of a source's frame that fills a tile without being stretched: its middle. */
 export function cropToFill(source: Size, tile: Size): Rect {
   const scale = Math.min(source.width / tile.width, source.height / tile.height);
   const [width, height] = [tile.width * scale, tile.height * scale];

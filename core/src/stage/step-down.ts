@@ -1,10 +1,10 @@
 /**
- * When a computer cannot make every picture: half of them, evenly, are better than most of them in jerks. One bad
+ * When a computer cannot make every frame: half of them, evenly, are better than most of them in jerks. One bad
  * window is borne, because somebody who comes in costs a moment and no more; two in a row step down. It steps up again
  * only after a calm while, which is twice as long after each relapse, so that the picture does not go back and forth.
  */
 const TOO_MANY_LEFT_OUT = 0.15;
-/** A picture that is missed now and then has other reasons. */
+/** A frame that is missed now and then has other reasons. */
 const CALM_LEFT_OUT = 0.02;
 const BAD_WINDOWS = 2;
 /** Windows that are calm before all are tried again; the caller's windows are about five seconds. */
@@ -26,7 +26,7 @@ export const FULL_PACE: StepDown = { halved: false, calm: 0, bad: 0, wanted: CAL
 /**
  * After each window: what is to be done in the next.
  *
- * @param due pictures that should have been made, 1 or more
+ * @param due frames that should have been made, 1 or more
  * @param leftOut those of them that were not, 0 to `due`
  */
 export function judgeWindow(step: StepDown, due: number, leftOut: number): StepDown {

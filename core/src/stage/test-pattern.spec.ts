@@ -6,7 +6,7 @@ import {
   FLASH_SAMPLES,
   PATTERN,
   patternParts,
-  patternSound,
+  patternAudio,
   readCode,
 } from './test-pattern';
 
@@ -31,17 +31,17 @@ describe('the test pattern', () => {
     for (const second of [0, 1, 59]) {
       expect(flashesAt(second * 30)).toBeTrue();
       expect(flashesAt(second * 30 + 29)).toBeFalse();
-      const sound = patternSound(second * 48_000 - 100 * Math.sign(second), 400, 0);
-      const first = sound.findIndex((sample) => Math.abs(sample) > 0.001);
+      const audio = patternAudio(second * 48_000 - 100 * Math.sign(second), 400, 0);
+      const first = audio.findIndex((sample) => Math.abs(sample) > 0.001);
       expect(first).toBeGreaterThanOrEqual(100 * Math.sign(second));
       expect(first).toBeLessThan(100 * Math.sign(second) + 10);
     }
-    expect(patternSound(FLASH_SAMPLES, 48_000 - FLASH_SAMPLES, 3).every((sample) => sample === 0)).toBeTrue();
+    expect(patternAudio(FLASH_SAMPLES, 48_000 - FLASH_SAMPLES, 3).every((sample) => sample === 0)).toBeTrue();
   });
 
   it('sounds the same however it is cut', () => {
-    const whole = patternSound(0, 3200, 2);
-    const parts = [...patternSound(0, 1000, 2), ...patternSound(1000, 2200, 2)];
+    const whole = patternAudio(0, 3200, 2);
+    const parts = [...patternAudio(0, 1000, 2), ...patternAudio(1000, 2200, 2)];
     expect(parts).toEqual([...whole]);
   });
 

@@ -3,11 +3,11 @@ import type { Rect, Size } from './layout';
 
 /**
  * The test pattern: a picture and a sound by which everything on the way can be measured. It carries its own colour
- * and name for people; for machines the number of each picture as a row of light and dark fields, and, in the first
+ * and name for people; for machines the number of each frame as a row of light and dark fields, and, in the first
  * tenth of every second, a white field and a tone that begin at the same instant.
  */
 
-/** Smaller than the programme: as large as most guests' pictures are, and six of them can be made on two cores. */
+/** Smaller than the programme: as large as most guests' frames are, and six of them can be made on two cores. */
 export const PATTERN: Size = { width: 640, height: 360 };
 
 /** Grounds that stay apart from one another, also for people who see few colours and after compression. */
@@ -30,15 +30,15 @@ const BEEP_PEAK = 0.35;
 /** Without edges that click. */
 const BEEP_RAMP_SAMPLES = 96;
 
-/** Bits of a picture's number, and of the sum by which a misread one is found. */
+/** Bits of a frame's number, and of the sum by which a misread one is found. */
 const NUMBER_BITS = 20;
 const SUM_BITS = 4;
 export const CODE_FIELDS = NUMBER_BITS + SUM_BITS;
 
-/** Of the picture's width: what the narrowest tile still shows is a little more. */
+/** Of the frame's width: what the narrowest tile still shows is a little more. */
 const READ_WIDTH = 0.57;
 
-/** Where the parts of the pattern stand, in a picture of this size. */
+/** Where the parts of the pattern stand, in a frame of this size. */
 export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect } {
   // Everything that is read stands in the middle, which no layout crops.
   const field = Math.floor((size.width * READ_WIDTH) / CODE_FIELDS);
@@ -63,7 +63,7 @@ export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect 
   };
 }
 
-/** The fields of a picture's number, the highest bit first; true is light. Numbers begin anew after 2^20. */
+/** The fields of a frame's number, the highest bit first; true is light. Numbers begin anew after 2^20. */
 export function codeOf(frame: number): boolean[] {
   const number = frame % 2 ** NUMBER_BITS;
   const sum = sumOf(number);
@@ -90,19 +90,19 @@ const sumOf = (number: number): number => {
   return ~sum & 15;
 };
 
-/** Whether a picture of the pattern flashes. */
+/** Whether a frame of the pattern flashes. */
 export const flashesAt = (frame: number): boolean =>
   (frame * SAMPLES_PER_FRAME) % SAMPLE_RATE_HZ < FLASH_SAMPLES;
 
-/** The pattern's sound from a sample on. Each source has a pitch of its own. */
-export function patternSound(fromSample: number, count: number, index: number): Float32Array<ArrayBuffer> {
+/** The pattern's audio from a sample on. Each source has a pitch of its own. */
+export function patternAudio(fromSample: number, count: number, index: number): Float32Array<ArrayBuffer> {
   const pitchHz = 880 + 110 * (index % 8);
-  const sound = new Float32Array(count);
+  const audio = new Float32Array(count);
   for (let i = 0; i < count; i++) {
     const into = (fromSample + i) % SAMPLE_RATE_HZ;
     if (into >= FLASH_SAMPLES) continue;
     const ramp = Math.min(1, into / BEEP_RAMP_SAMPLES, (FLASH_SAMPLES - into) / BEEP_RAMP_SAMPLES);
-    sound[i] = BEEP_PEAK * ramp * Math.sin((2 * Math.PI * pitchHz * into) / SAMPLE_RATE_HZ);
+    audio[i] = BEEP_PEAK * ramp * Math.sin((2 * Math.PI * pitchHz * into) / SAMPLE_RATE_HZ);
   }
-  return sound;
+  return audio;
 }

@@ -4,15 +4,15 @@ import { Outbox, type Lane } from './outbox';
 describe('Outbox', () => {
   it('keeps what is made without a line, and goes on live at a keyframe', () => {
     const outbox = new Outbox();
-    expect(outbox.add(1, true, 'picture')).toBeFalse();
+    expect(outbox.add(1, true, 'video')).toBeFalse();
     outbox.connected();
     expect(outbox.wantsKey).toBeTrue();
-    expect(outbox.add(2, false, 'picture')).toBeFalse();
-    expect(outbox.add(3, true, 'sound'))
+    expect(outbox.add(2, false, 'video')).toBeFalse();
+    expect(outbox.add(3, true, 'audio'))
       .withContext('sound is no keyframe')
       .toBeFalse();
-    expect(outbox.add(4, true, 'picture')).toBeTrue();
-    expect(outbox.add(5, true, 'sound')).toBeTrue();
+    expect(outbox.add(4, true, 'video')).toBeTrue();
+    expect(outbox.add(5, true, 'audio')).toBeTrue();
     expect(outbox.missedCount).toBe(3);
     expect(outbox.firstMissed).toBe(1);
   });
@@ -20,7 +20,7 @@ describe('Outbox', () => {
   it('sends again what was under way when the line broke', () => {
     const outbox = new Outbox();
     outbox.connected();
-    for (let n = 1; n <= 5; n++) outbox.add(n, n === 1, 'picture');
+    for (let n = 1; n <= 5; n++) outbox.add(n, n === 1, 'video');
     outbox.acknowledged('live', 2);
     outbox.lost('live');
     expect([outbox.missedCount, outbox.firstMissed]).toEqual([3, 3]);
@@ -31,16 +31,16 @@ describe('Outbox', () => {
   it('skips to a keyframe when the line is too slow', () => {
     const outbox = new Outbox();
     outbox.connected();
-    outbox.add(1, true, 'picture');
+    outbox.add(1, true, 'video');
     outbox.skipToKey();
-    expect(outbox.add(2, false, 'picture')).toBeFalse();
-    expect(outbox.add(3, true, 'picture')).toBeTrue();
+    expect(outbox.add(2, false, 'video')).toBeFalse();
+    expect(outbox.add(3, true, 'video')).toBeTrue();
   });
 
   it('ignores an acknowledgement of what it never sent there', () => {
     const outbox = new Outbox();
     outbox.connected();
-    outbox.add(1, true, 'picture');
+    outbox.add(1, true, 'video');
     outbox.acknowledged('backlog', 1);
     outbox.acknowledged('live', 99);
     expect(outbox.done).toBeFalse();
@@ -76,7 +76,7 @@ describe('Outbox', () => {
           if (first !== null && outbox.takeMissed(first)) wire.backlog.push(first);
         };
         for (const one of acts) {
-          if (one === 'add' && outbox.add(++made, made % 4 === 0, 'picture')) wire.live.push(made);
+          if (one === 'add' && outbox.add(++made, made % 4 === 0, 'video')) wire.live.push(made);
           if (one === 'ack') acknowledge('live', 2);
           if (one === 'ackBacklog') acknowledge('backlog', 2);
           if (one === 'connect' && !open) {

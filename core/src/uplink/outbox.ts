@@ -26,8 +26,8 @@ export class Outbox {
   }
 
   /** A new packet. True: it is to be sent on the live lane now. */
-  add(number: number, key: boolean, track: 'picture' | 'sound'): boolean {
-    if (this.open && this.needsKey && key && track === 'picture') this.needsKey = false;
+  add(number: number, key: boolean, track: 'video' | 'audio'): boolean {
+    if (this.open && this.needsKey && key && track === 'video') this.needsKey = false;
     if (!this.open || this.needsKey) {
       this.missed.add(number);
       return false;

@@ -28,7 +28,7 @@ describe('what is under way on a line', () => {
     const line = new UnderWay();
     line.sends(500, 0);
     line.arrives(500, 90);
-    // A picture takes 600 ms to get through, and nothing waits behind it.
+    // A frame takes 600 ms to get through, and nothing waits behind it.
     line.sends(80_000, 100);
     line.arrives(80_500, 700);
     line.sends(2000, 710);

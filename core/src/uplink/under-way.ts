@@ -82,7 +82,7 @@ export class UnderWay {
   }
 
   /**
-   * The least that {@link waitingMs} was since this was asked last. A large picture that takes its time is no narrow line:
+   * The least that {@link waitingMs} was since this was asked last. A large frame that takes its time is no narrow line:
    * what waits behind it comes to an end.
    */
   takeLeastWaitingMs(nowMs: number): number {

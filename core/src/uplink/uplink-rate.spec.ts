@@ -4,11 +4,11 @@ import {
   backlogRoom,
   followedFrom,
   followUplink,
-  LEAST_PICTURE_KBPS,
+  LEAST_VIDEO_KBPS,
   UPLINK_SHARE,
 } from './uplink-rate';
 
-const SOUND = 160;
+const AUDIO = 160;
 const places = [
   { name: 'Wide', maxKbps: 8000 },
   { name: 'Narrow', maxKbps: 3200 },
@@ -21,11 +21,11 @@ describe('the advice of what to send', () => {
     ['with a line that is just wide enough', [], 7000, 4000, null, 'enough'],
     ['with a strict place', places, 50_000, 2887, { destination: 'Narrow' }, 'plenty'],
     ['with a line narrower than any place', places, 3000, 1790, 'uplink', 'enough'],
-    ['with a line that carries no programme', places, 900, LEAST_PICTURE_KBPS, 'uplink', 'short'],
+    ['with a line that carries no programme', places, 900, LEAST_VIDEO_KBPS, 'uplink', 'short'],
   ] as const;
-  for (const [what, limits, uplinkKbps, pictureKbps, limitedBy, uplink] of CASES) {
-    it(`${what} is ${pictureKbps} kbit/s`, () =>
-      expect(adviseRate(4000, SOUND, limits, uplinkKbps)).toEqual({ pictureKbps, limitedBy, uplink }));
+  for (const [what, limits, uplinkKbps, videoKbps, limitedBy, uplink] of CASES) {
+    it(`${what} is ${videoKbps} kbit/s`, () =>
+      expect(adviseRate(4000, AUDIO, limits, uplinkKbps)).toEqual({ videoKbps, limitedBy, uplink }));
   }
   it('fits every place and the line with headroom, or says that it is short', () =>
     fc.assert(
@@ -33,22 +33,22 @@ describe('the advice of what to send', () => {
         fc.integer({ min: 1200, max: 20_000 }),
         fc.integer({ min: 100, max: 100_000 }),
         (maxKbps, uplinkKbps) => {
-          const advice = adviseRate(4000, SOUND, [{ name: 'One', maxKbps }], uplinkKbps);
+          const advice = adviseRate(4000, AUDIO, [{ name: 'One', maxKbps }], uplinkKbps);
           if (advice.uplink === 'short') return;
-          expect(advice.pictureKbps + SOUND).toBeLessThanOrEqual(maxKbps);
-          expect(advice.pictureKbps + SOUND).toBeLessThanOrEqual(uplinkKbps * UPLINK_SHARE + 1);
+          expect(advice.videoKbps + AUDIO).toBeLessThanOrEqual(maxKbps);
+          expect(advice.videoKbps + AUDIO).toBeLessThanOrEqual(uplinkKbps * UPLINK_SHARE + 1);
         },
       ),
     ));
   it('is none for less than the least', () =>
-    expect(() => adviseRate(100, SOUND, [], null)).toThrowError(RangeError));
+    expect(() => adviseRate(100, AUDIO, [], null)).toThrowError(RangeError));
 });
 
 describe('the rate on air', () => {
   /**
    * A line of so many kbit/s, for so many windows of half a second.
    *
-   * @param needsKbps what the picture takes when nothing holds it down
+   * @param needsKbps what the video takes when nothing holds it down
    */
   function onLine(lineKbps: (window: number) => number, windows: number, needsKbps = Infinity) {
     const ceiling = 4000;
@@ -59,7 +59,7 @@ describe('the rate on air', () => {
     const sent: number[] = [];
     const arrived: number[] = [];
     for (let i = 0; i < windows; i++) {
-      sent.push(Math.min(rate.kbps, needsKbps) + SOUND);
+      sent.push(Math.min(rate.kbps, needsKbps) + AUDIO);
       const carries = lineKbps(i);
       arrived.push(Math.min(carries, sent.at(-1)! + (waiting * 8 * 2) / 1000));
       waiting += ((sent.at(-1)! - arrived.at(-1)!) * 1000) / 8 / 2;
@@ -69,7 +69,7 @@ describe('the rate on air', () => {
       // What waits was sent at this rate, its oldest part so long ago.
       const waitingMs = (waiting * 8) / sent.at(-1)!;
       const seen = { waitingMs, sentKbps: lately(sent), arrivedKbps: lately(arrived) };
-      rate = followUplink(rate, seen, SOUND, ceiling);
+      rate = followUplink(rate, seen, AUDIO, ceiling);
       rates.push(rate.kbps);
     }
     return { rates, waiting, longestMs };
@@ -95,8 +95,8 @@ describe('the rate on air', () => {
   it('keeps viewers within some seconds, whatever the line carries and the picture takes', () =>
     fc.assert(
       fc.property(
-        fc.integer({ min: LEAST_PICTURE_KBPS + SOUND + 50, max: 5000 }),
-        fc.integer({ min: LEAST_PICTURE_KBPS, max: 6000 }),
+        fc.integer({ min: LEAST_VIDEO_KBPS + AUDIO + 50, max: 5000 }),
+        fc.integer({ min: LEAST_VIDEO_KBPS, max: 6000 }),
         (line, needs) => {
           const { longestMs, waiting } = onLine(() => line, 200, needs);
           expect(longestMs).toBeLessThan(4000);
@@ -123,10 +123,10 @@ describe('the rate on air', () => {
               sentKbps: waiting % 5000,
               arrivedKbps: waiting % 3 ? waiting % 4000 : null,
             },
-            SOUND,
+            AUDIO,
             4000,
           );
-          expect(rate.kbps).toBeGreaterThanOrEqual(LEAST_PICTURE_KBPS);
+          expect(rate.kbps).toBeGreaterThanOrEqual(LEAST_VIDEO_KBPS);
           expect(rate.kbps).toBeLessThanOrEqual(4000);
         }
       }),
@@ -143,7 +143,7 @@ describe('what was missed', () => {
 
   it('waits before the picture would have to be softer for it', () => {
     const seen = { waitingMs: 500, sentKbps: 4000, arrivedKbps: null };
-    expect(followUplink(followedFrom(4000), seen, SOUND, 4000).kbps).toBe(4000);
+    expect(followUplink(followedFrom(4000), seen, AUDIO, 4000).kbps).toBe(4000);
     expect(backlogRoom(500, 0)).toBe(0);
   });
 

@@ -2,25 +2,25 @@ import { USUAL_LENGTH_MS } from './under-way';
 
 /**
  * How much of a programme an uplink carries: what to send before the show, and what to send while it runs. All rates
- * are kbit/s of picture alone unless a name says otherwise.
+ * are kbit/s of video alone unless a name says otherwise.
  */
 
 /** Of what was measured so much is planned with: lines are never as good for an hour as they were for four seconds. */
 export const UPLINK_SHARE = 0.65;
-/** Below this a picture of 1280x720 falls to packets; what carries less is said so. */
-export const LEAST_PICTURE_KBPS = 900;
+/** Below this video of 1280x720 falls to pieces; a line that carries less is told. */
+export const LEAST_VIDEO_KBPS = 900;
 /** What RTMP, its chunks and the network's own packets add. */
 const OVERHEAD = 1.05;
 
 export interface RateLimit {
   /** A destination's name. */
   readonly name: string;
-  /** The most it takes, of picture and sound together. */
+  /** The most it takes, of video and audio together. */
   readonly maxKbps: number;
 }
 
 export interface RateAdvice {
-  readonly pictureKbps: number;
+  readonly videoKbps: number;
   /** What keeps it below what was wanted: the uplink, or the strictest destination; null: nothing. */
   readonly limitedBy: 'uplink' | { readonly destination: string } | null;
   /** `plenty`: twice what is needed; `short`: the programme does not fit even at its least. */
@@ -31,28 +31,27 @@ export interface RateAdvice {
  * What to send, so that it fits every place and the uplink with headroom.
  *
  * @param wantedKbps what would be sent if nothing stood in the way
- * @param soundKbps what sound takes beside it
+ * @param audioKbps what audio takes beside it
  * @param uplinkKbps as it was measured; null: it was not
  */
 export function adviseRate(
   wantedKbps: number,
-  soundKbps: number,
+  audioKbps: number,
   limits: readonly RateLimit[],
   uplinkKbps: number | null,
 ): RateAdvice {
-  if (wantedKbps < LEAST_PICTURE_KBPS)
-    throw new RangeError(`wantedKbps must be ${LEAST_PICTURE_KBPS} or more`);
+  if (wantedKbps < LEAST_VIDEO_KBPS) throw new RangeError(`wantedKbps must be ${LEAST_VIDEO_KBPS} or more`);
   const strictest = limits.reduce<RateLimit | null>(
     (least, one) => (least === null || one.maxKbps < least.maxKbps ? one : least),
     null,
   );
-  const atPlaces = strictest === null ? Infinity : Math.floor(strictest.maxKbps / OVERHEAD - soundKbps);
-  const carried = uplinkKbps === null ? Infinity : Math.floor(uplinkKbps * UPLINK_SHARE - soundKbps);
+  const atPlaces = strictest === null ? Infinity : Math.floor(strictest.maxKbps / OVERHEAD - audioKbps);
+  const carried = uplinkKbps === null ? Infinity : Math.floor(uplinkKbps * UPLINK_SHARE - audioKbps);
   const fitting = Math.min(wantedKbps, atPlaces, carried);
-  const pictureKbps = Math.max(LEAST_PICTURE_KBPS, fitting);
+  const videoKbps = Math.max(LEAST_VIDEO_KBPS, fitting);
   const limitedBy =
     fitting === wantedKbps ? null : carried < atPlaces ? 'uplink' : { destination: strictest!.name };
-  return { pictureKbps, limitedBy, uplink: judged(pictureKbps + soundKbps, uplinkKbps) };
+  return { videoKbps, limitedBy, uplink: judged(videoKbps + audioKbps, uplinkKbps) };
 }
 
 function judged(neededKbps: number, uplinkKbps: number | null): RateAdvice['uplink'] {
@@ -76,7 +75,7 @@ const CALM_WINDOWS = 16;
 /** After a step down so many windows are waited for its effect. */
 const SETTLING_WINDOWS = 4;
 
-/** How it went lately; picture and sound together. */
+/** How it went lately; video and audio together. */
 export interface UplinkSeen {
   /** For so long the oldest of what was sent had waited, at the least within the window: `UnderWay.takeLeastWaitingMs`. */
   readonly waitingMs: number;
@@ -104,16 +103,16 @@ export const followedFrom = (kbps: number): FollowedRate => ({ kbps, calm: 0, se
 export function followUplink(
   rate: FollowedRate,
   { waitingMs, sentKbps, arrivedKbps }: UplinkSeen,
-  soundKbps: number,
+  audioKbps: number,
   ceilingKbps: number,
 ): FollowedRate {
-  const reallyKbps = Math.min(rate.kbps, Math.max(LEAST_SENT_KBPS, sentKbps - soundKbps));
+  const reallyKbps = Math.min(rate.kbps, Math.max(LEAST_SENT_KBPS, sentKbps - audioKbps));
   if (waitingMs > MOST_WAITING_MS) {
     if (rate.settling > 0) return { ...rate, calm: 0, settling: rate.settling - 1 };
     // While something waits, what arrives is what the line carries.
-    const carried = arrivedKbps === null ? Infinity : arrivedKbps * CARRIED_SHARE - soundKbps;
+    const carried = arrivedKbps === null ? Infinity : arrivedKbps * CARRIED_SHARE - audioKbps;
     const kbps = Math.max(
-      Math.min(LEAST_PICTURE_KBPS, ceilingKbps),
+      Math.min(LEAST_VIDEO_KBPS, ceilingKbps),
       Math.round(Math.min(reallyKbps * STEP_DOWN, carried)),
     );
     return { kbps, calm: 0, settling: SETTLING_WINDOWS };

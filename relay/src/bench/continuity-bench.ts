@@ -61,8 +61,8 @@ async function openEvents(count: number) {
   };
 }
 
-/** Instants at which pictures came, ms. */
-function picturesOf({ packets }: Arrived): number[] {
+/** Instants at which frames came, ms. */
+function videoFramesOf({ packets }: Arrived): number[] {
   const lines = readFileSync(packets, 'utf8').trim().split('\n');
   return lines
     .map((line) => line.split(',').map(Number))
@@ -86,7 +86,7 @@ async function main(): Promise<object> {
   const openDesk = async (fromUs: number) => {
     const desk = await relay.openDesk(session, { width: 640, height: 360 });
     if (fromUs === 0) desk.sendAll(slatePackets(media, session, 1));
-    const at = all.findIndex(({ track, key, timeUs }) => track === 'picture' && key && timeUs >= fromUs);
+    const at = all.findIndex(({ track, key, timeUs }) => track === 'video' && key && timeUs >= fromUs);
     desk.play(all.slice(at));
     return desk;
   };
@@ -113,7 +113,7 @@ async function main(): Promise<object> {
     return feeds.filter(({ state }) => state === 'held' || state === 'sending').length === GOOD + 1;
   });
   const gapsOf = async (fromMs: number, toMs: number) =>
-    Math.max(...(await events.arrivals()).map((one) => longestGap(picturesOf(one), fromMs, toMs)));
+    Math.max(...(await events.arrivals()).map((one) => longestGap(videoFramesOf(one), fromMs, toMs)));
   const figures: Record<string, number> = { feeds: GOOD + 2 };
 
   await pause(2000);
@@ -144,9 +144,9 @@ async function main(): Promise<object> {
   const again = await until('it arrives again', async () => {
     const arrivals = await sick.arrivals();
     const last = arrivals.at(-1)!;
-    return arrivals.length > before && picturesOf(last).length > 0 ? last : null;
+    return arrivals.length > before && videoFramesOf(last).length > 0 ? last : null;
   });
-  figures['cut_connection_back_ms'] = picturesOf(again)[0]! - cutAt;
+  figures['cut_connection_back_ms'] = videoFramesOf(again)[0]! - cutAt;
 
   // The desk is gone, and comes back where its own clock has come to.
   const arrivalsBefore = (await events.arrivals()).length;
@@ -174,7 +174,7 @@ async function main(): Promise<object> {
   const firsts = await until('every feed arrives again', async () => {
     const fresh = (await events.arrivals())
       .slice(-GOOD)
-      .map((one) => picturesOf(one).find((at) => at > killedAt));
+      .map((one) => videoFramesOf(one).find((at) => at > killedAt));
     return fresh.length === GOOD && fresh.every((at) => at !== undefined) ? fresh : null;
   });
   figures['relay_killed_all_back_ms'] = Math.max(...firsts) - killedAt;

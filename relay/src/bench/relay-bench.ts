@@ -195,15 +195,15 @@ async function main(): Promise<object> {
   return figures;
 }
 
-/** The medium as a file that ffmpeg can push, made by ffmpeg from the same pictures. */
+/** The medium as a file that ffmpeg can push, made by ffmpeg from the same frames. */
 function writeFlv(file: string): void {
   const media = makeMedia(MEDIA_SECONDS, '1280x720', KBPS);
   const raw = path.join(work, 'source.h264');
-  writeFileSync(raw, Buffer.concat(media.pictures.map(({ annexB }) => annexB)));
-  const sound = ['-f', 'lavfi', '-i', 'sine=frequency=1000:sample_rate=48000'];
+  writeFileSync(raw, Buffer.concat(media.videoFrames.map(({ annexB }) => annexB)));
+  const audioFrame = ['-f', 'lavfi', '-i', 'sine=frequency=1000:sample_rate=48000'];
   const args = `-v error -y -framerate 30 -i ${raw}`.split(' ');
   const out = `-t ${MEDIA_SECONDS} -c:v copy -c:a aac -b:a 160k -ac 2 -f flv ${file}`.split(' ');
-  const { status } = spawnSync('ffmpeg', [...args, ...sound, ...out], { stdio: 'ignore' });
+  const { status } = spawnSync('ffmpeg', [...args, ...audioFrame, ...out], { stdio: 'ignore' });
   if (status !== 0) throw new Error('the source for nginx could not be made');
 }
 

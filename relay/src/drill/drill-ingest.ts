@@ -128,7 +128,7 @@ class Line implements DrillLine {
   }
 
   private hear({ type, payload }: RtmpMessage): void {
-    if (type === MESSAGE.picture) this.sink?.picture();
+    if (type === MESSAGE.videoFrame) this.sink?.picture();
     else if (type === MESSAGE.command) this.obey(decodeAmf(payload));
   }
 

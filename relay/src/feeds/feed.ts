@@ -95,7 +95,7 @@ export class Feed {
       bitrateKbps: this.bitrateKbps(),
       onAirMs:
         this.onAirSinceMs === null ? null : (this.underWay ? Date.now() : this.sinceMs) - this.onAirSinceMs,
-      leftOutPictures: this.queue.leftOut.pictures,
+      leftOutFrames: this.queue.leftOut.videoFrames,
     };
   }
 
@@ -105,7 +105,7 @@ export class Feed {
     this.connection?.hangUp(false);
   }
 
-  /** The configuration and the last group of pictures, so that the place has a picture at once. */
+  /** The configuration and the last group of pictures, so that the place has a frame at once. */
   private begin(): void {
     const group = this.programme.lastGroup();
     const first = group[0];

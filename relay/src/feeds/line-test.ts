@@ -10,8 +10,8 @@ import { roundTrip } from './round-trip';
 const run = promisify(execFile);
 
 const TICK_MS = 20;
-const SOUND_KBPS = 128;
-/** What was sent has to be taken so soon after its last picture. */
+const AUDIO_KBPS = 128;
+/** What was sent has to be taken so soon after its last frame. */
 const DRAIN_MS = 3000;
 /** Whatever happens, a test is over by then. */
 const LONGEST_MS = 25_000;
@@ -85,14 +85,14 @@ export async function testLine(
 }
 
 /**
- * A pattern that really has the wished rate: filled up where the picture alone would take less. Null: not in time, because
+ * A pattern that really has the wished rate: filled up where video alone would take less. Null: not in time, because
  * whatever else runs here goes first.
  */
 async function makePattern(
   { seconds, kbps, height }: LineTestWish,
   makingMs: number,
 ): Promise<readonly FlvTag[] | null> {
-  const picture = Math.max(200, kbps - SOUND_KBPS);
+  const videoFrame = Math.max(200, kbps - AUDIO_KBPS);
   const size = `${Math.round((height * 16) / 9 / 2) * 2}x${height}`;
   const made = await run(
     'nice',
@@ -113,9 +113,9 @@ async function makePattern(
         '-g',
         '60',
       ],
-      ...['-b:v', `${picture}k`, '-minrate', `${picture}k`, '-maxrate', `${picture}k`],
-      ...['-bufsize', `${picture}k`, '-x264-params', 'nal-hrd=cbr:repeat-headers=1'],
-      ...['-c:a', 'aac', '-b:a', `${SOUND_KBPS}k`, '-flvflags', 'no_duration_filesize', '-f', 'flv', '-'],
+      ...['-b:v', `${videoFrame}k`, '-minrate', `${videoFrame}k`, '-maxrate', `${videoFrame}k`],
+      ...['-bufsize', `${videoFrame}k`, '-x264-params', 'nal-hrd=cbr:repeat-headers=1'],
+      ...['-c:a', 'aac', '-b:a', `${AUDIO_KBPS}k`, '-flvflags', 'no_duration_filesize', '-f', 'flv', '-'],
     ],
     { encoding: 'buffer', maxBuffer: MOST_MADE_BYTES, timeout: makingMs },
   ).catch((error: unknown) => {

@@ -68,7 +68,7 @@ export class SrtConnection implements FeedConnection {
       ANSWER_PATIENCE_MS,
     );
     this.write(FLV_HEADER);
-    // ffmpeg dials when it has seen a picture.
+    // ffmpeg dials when it has seen a frame.
     queueMicrotask(() => {
       if (!this.over) this.report({ type: 'wants_programme' });
     });
@@ -174,7 +174,7 @@ function argumentsFor({ port, latencyMs }: SrtAddress, ip: string, hasSecret: bo
       'pipe:0',
     ],
     ...['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy', '-flush_packets', '1', '-muxdelay', '0'],
-    // What goes in is in order already. Held back until its neighbour comes, the last picture would go out with the
+    // What goes in is in order already. Held back until its neighbour comes, the last frame would go out with the
     // connection's end, and half of it arrive.
     ...['-max_interleave_delta', '1'],
     ...(hasSecret ? ['-fpre', '/dev/fd/3'] : []),

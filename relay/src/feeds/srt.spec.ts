@@ -40,11 +40,11 @@ describe('SRT', () => {
     expect(outcome).toBe('taken');
     expect(kbps).toBeGreaterThan(1000);
     await place.over;
-    const { streams, pictures, sounds } = probe(place.received);
+    const { streams, videoFrames, audioFrames } = probe(place.received);
     expect(streams.map(({ codec_name }) => codec_name).sort()).toEqual(['aac', 'h264']);
-    expect(pictures.length).toBe(60);
-    expect(rises(pictures.map(({ at }) => at))).toBeTrue();
-    expect(longestStep(sounds)).toBeLessThan(0.03);
+    expect(videoFrames.length).toBe(60);
+    expect(rises(videoFrames.map(({ at }) => at))).toBeTrue();
+    expect(longestStep(audioFrames)).toBeLessThan(0.03);
   }, 40_000);
 
   it('tells a wrong passphrase from nobody there', async () => {
@@ -88,10 +88,10 @@ describe('SRT', () => {
     await until('the rate is known', async () => ((await rig.report()).feeds[0]?.bitrateKbps ?? 0) > 100);
     await rig.order('POST', `/feeds/${destination}/stop`);
     await second.over;
-    const { pictures } = probe(second.received);
-    expect(pictures.length).toBeGreaterThan(30);
-    expect(pictures[0]!.key).toBeTrue();
-    expect(pictures[0]!.at).toBeLessThan(2);
+    const { videoFrames } = probe(second.received);
+    expect(videoFrames.length).toBeGreaterThan(30);
+    expect(videoFrames[0]!.key).toBeTrue();
+    expect(videoFrames[0]!.at).toBeLessThan(2);
     line.kill();
   }, 60_000);
 });

@@ -7,7 +7,7 @@ import { readOpus } from '../testing/media';
 
 const log = pino({ level: 'silent' });
 
-/** Opus packets of a sound that is silent but for a tone from 1.0 s to 1.1 s. */
+/** Opus packets of audio that is silent but for a tone from 1.0 s to 1.1 s. */
 function beep(): Uint8Array[] {
   const tone = 'aevalsrc=if(between(t\\,1\\,1.1)\\,0.5*sin(2*PI*1000*t)\\,0):s=48000:d=3';
   const args = [

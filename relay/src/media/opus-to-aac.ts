@@ -10,8 +10,8 @@ import type { Readable, Writable } from 'node:stream';
 import type { Logger } from 'pino';
 
 /** What goes out: AAC-LC, stereo. */
-export const SOUND_KBPS = 160;
-const AAC_OUT = ['-c:a', 'aac', '-b:a', `${SOUND_KBPS}k`, '-ar', '48000', '-ac', '2', '-f', 'adts'];
+export const AUDIO_KBPS = 160;
+const AAC_OUT = ['-c:a', 'aac', '-b:a', `${AUDIO_KBPS}k`, '-ar', '48000', '-ac', '2', '-f', 'adts'];
 
 /** ffmpeg's AAC encoder begins with one frame from before the first sample. */
 const PRIMING_FRAMES = 1;
@@ -116,7 +116,7 @@ export class OpusToAac {
 }
 
 const QUIET = ['-hide_banner', '-nostdin', '-loglevel', 'error', '-threads', '1'];
-// Without `-fflags nobuffer`, which drops the packets that it looked at: 20 ms of sound would be missing at once.
+// Without `-fflags nobuffer`, which drops the packets that it looked at: 20 ms of audio would be missing at once.
 const FROM_PIPE = ['-probesize', '32', '-analyzeduration', '0', '-protocol_whitelist', 'pipe'];
 
 export interface Silence {

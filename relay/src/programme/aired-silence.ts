@@ -9,7 +9,7 @@ export class AiredSilence implements ProgrammeSink {
   constructor(private readonly sourceShown: () => boolean) {}
 
   push({ frame }: Aired): void {
-    if (frame.track === 'sound') this.detector.hear(frame.frame, frame.at);
+    if (frame.track === 'audio') this.detector.hear(frame.frame, frame.at);
     if (!this.sourceShown()) this.detector.rest(frame.at);
   }
 

@@ -8,15 +8,15 @@ import {
   tagOf,
   type ProgrammeFormat,
   type Slate,
-  type SourcePicture,
-  type SourceSound,
+  type SourceVideoFrame,
+  type SourceAudioFrame,
   type Spliced,
 } from '@juncta/core/programme';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import { ShowDrill } from '../drill/show-drill';
 import { Feeds } from '../feeds/feeds';
-import { SOUND_KBPS, type Silence } from '../media/opus-to-aac';
+import { AUDIO_KBPS, type Silence } from '../media/opus-to-aac';
 import { Recorder } from '../recordings/recorder';
 import type { Recordings } from '../recordings/recordings';
 import { DeskSource } from '../uplink/desk-source';
@@ -44,7 +44,7 @@ export interface ProgrammeHouse {
 /** Something that came, and what to do with it in its turn. */
 interface Held {
   readonly act: (nowMs: number) => void;
-  /** A picture or a sound: what can be kept from viewers. */
+  /** A video frame or an audio frame: what can be kept from viewers. */
   readonly isMedia: boolean;
 }
 
@@ -116,17 +116,17 @@ export class Programme implements ProgrammeInput {
     this.inTurn(() => this.splicer.gap());
   }
 
-  picture(frame: SourcePicture): void {
+  takeVideo(frame: SourceVideoFrame): void {
     // What came shares its memory with what comes next.
     const kept = this.held.delayMs > 0 ? { ...frame, units: frame.units.map((unit) => unit.slice()) } : frame;
     this.inTurn((nowMs) => {
       if (kept.key) this.settleFormat(kept);
-      this.air(this.splicer.picture(kept, nowMs));
+      this.air(this.splicer.takeVideo(kept, nowMs));
     }, true);
   }
 
-  sound(frame: SourceSound): void {
-    this.inTurn((nowMs) => this.air(this.splicer.sound(frame, nowMs)), true);
+  takeAudio(frame: SourceAudioFrame): void {
+    this.inTurn((nowMs) => this.air(this.splicer.takeAudio(frame, nowMs)), true);
   }
 
   slate(slate: Slate): void {
@@ -140,18 +140,18 @@ export class Programme implements ProgrammeInput {
     else this.held.push({ act, isMedia }, nowMs);
   }
 
-  private settleFormat(keyframe: SourcePicture): void {
+  private settleFormat(keyframe: SourceVideoFrame): void {
     const sets = findParameterSets(keyframe.units);
     if (!sets || (this.format && sameBytes(this.format.sets.sps, sets.sps))) return;
     if (this.format) this.log.warn('the picture’s parameters changed within a show');
-    const { width, height, pictureKbps } = this.stream!;
+    const { width, height, videoKbps } = this.stream!;
     this.format = {
       width,
       height,
       sets: { sps: sets.sps.slice(), pps: sets.pps.slice() },
-      soundConfig: this.house.silence.config,
-      pictureKbps,
-      soundKbps: SOUND_KBPS,
+      audioConfig: this.house.silence.config,
+      videoKbps,
+      audioKbps: AUDIO_KBPS,
     };
   }
 

@@ -14,7 +14,7 @@ export interface Aired {
   /** The same as a tag. */
   readonly tag: ProgrammeTag;
   readonly stream: JoinedStream | null;
-  /** null: before the first picture. */
+  /** null: before the first frame. */
   readonly format: ProgrammeFormat | null;
 }
 
@@ -33,7 +33,7 @@ export interface ProgrammeSink {
 
 /** What a sink that begins late needs of the programme, and whom it tells. */
 export interface ProgrammeHeads {
-  /** Configuration for a receiver that begins at `timeMs`; null before there is a picture. */
+  /** Configuration for a receiver that begins at `timeMs`; null before there is a frame. */
   headers(timeMs: number): readonly FlvTag[] | null;
   /** The last group of pictures: what it begins with. */
   lastGroup(): readonly ProgrammeTag[];

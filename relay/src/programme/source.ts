@@ -1,4 +1,4 @@
-import type { Slate, SourcePicture, SourceSound } from '@juncta/core/programme';
+import type { Slate, SourceVideoFrame, SourceAudioFrame } from '@juncta/core/programme';
 
 /**
  * What feeds a programme: today the desk that composes the show. A source has a clock of its own, may come and go, and
@@ -24,7 +24,7 @@ export interface SourceStream {
   readonly session: string;
   readonly width: number;
   readonly height: number;
-  readonly pictureKbps: number;
+  readonly videoKbps: number;
 }
 
 /** Where a source hands over what it has. What comes in is shown in its turn: at once, or after the show's delay. */
@@ -36,8 +36,8 @@ export interface ProgrammeInput {
   /** Something is missing: what follows can be shown from the next keyframe on. */
   gap(): void;
   /** The bytes may be used for something else afterwards. */
-  picture(frame: SourcePicture): void;
-  sound(frame: SourceSound): void;
+  takeVideo(frame: SourceVideoFrame): void;
+  takeAudio(frame: SourceAudioFrame): void;
   /** What fills in while the source is away, from now on. */
   slate(slate: Slate): void;
 }

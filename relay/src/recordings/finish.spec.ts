@@ -1,6 +1,6 @@
 import { encodePacket, PACKET_FRAME_BYTES, type Packet } from '@juncta/core/media/packets';
 import { tagOf, SAMPLE_RATE_HZ } from '@juncta/core/programme';
-import { encodeTag, FLV_HEADER, pictureConfiguration } from '@juncta/core/media/flv';
+import { encodeTag, FLV_HEADER, videoConfigurationTag } from '@juncta/core/media/flv';
 import { findParameterSets, splitUnits } from '@juncta/core/media/h264';
 import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
@@ -24,7 +24,7 @@ import { Recordings } from './recordings';
 import { Run } from './run';
 
 const SECONDS = 6;
-const PICTURES = SECONDS * 30;
+const VIDEO_FRAMES = SECONDS * 30;
 
 describe('the files of a run', () => {
   const showId = randomUUID();
@@ -54,15 +54,15 @@ describe('the files of a run', () => {
         { encoding: 'utf8' },
       ),
     );
-  /** What went out: the same pictures as tags. */
+  /** What went out: the same frames as tags. */
   const writeAired = (change: (bytes: Buffer) => void = () => undefined) => {
-    const pictures = packets.filter(({ track }) => track === 'picture');
-    const units = pictures.map(({ payload }) => splitUnits(payload));
+    const videoFrames = packets.filter(({ track }) => track === 'video');
+    const units = videoFrames.map(({ payload }) => splitUnits(payload));
     const tags = [
-      pictureConfiguration(findParameterSets(units[0]!)!, 0),
-      ...pictures.map(({ key, timeUs }, i) => ({
+      videoConfigurationTag(findParameterSets(units[0]!)!, 0),
+      ...videoFrames.map(({ key, timeUs }, i) => ({
         ...tagOf({
-          track: 'picture',
+          track: 'video',
           at: Math.round((timeUs * SAMPLE_RATE_HZ) / 1e6),
           key,
           units: units[i]!,
@@ -87,11 +87,11 @@ describe('the files of a run', () => {
         missing: { packets: 0, ms: 0, damagedBytes: 0 },
       }),
     );
-    expect([probed('programme.mp4'), probed('aired.mp4')]).toEqual([PICTURES, PICTURES]);
+    expect([probed('programme.mp4'), probed('aired.mp4')]).toEqual([VIDEO_FRAMES, VIDEO_FRAMES]);
   }, 30_000);
 
   it('lose a damaged packet and nothing behind it, say so, and leave the parts', async () => {
-    const hit = packets.findIndex(({ track, key, number }) => track === 'picture' && !key && number > 100);
+    const hit = packets.findIndex(({ track, key, number }) => track === 'video' && !key && number > 100);
     const at = bytesOf(packets.slice(0, hit)).length;
     const bytes = bytesOf(packets);
     bytes[at + PACKET_FRAME_BYTES]! ^= 0x10;
@@ -114,7 +114,7 @@ describe('the files of a run', () => {
       ['programme', 'ready', missing],
       ['aired', 'ready', missing],
     ]);
-    expect([probed('programme.mp4'), probed('aired.mp4')]).toEqual([PICTURES - 1, PICTURES - 1]);
+    expect([probed('programme.mp4'), probed('aired.mp4')]).toEqual([VIDEO_FRAMES - 1, VIDEO_FRAMES - 1]);
     expect([existsSync(lane()), existsSync(path.join(run.dir, 'aired-1.flv'))]).toEqual([true, true]);
     expect(logged.join('')).toContain('"packets":1');
     await recordings.close();
@@ -130,7 +130,7 @@ describe('the files of a run', () => {
     const { programme, missing, peakMb } = await finish();
     expect(programme).toEqual({ status: 'made', file: 'programme.mp4' });
     expect(missing).toEqual({ packets: 0, ms: 0, damagedBytes: 3 * 1024 ** 3 });
-    expect(probed('programme.mp4')).toBe(PICTURES);
+    expect(probed('programme.mp4')).toBe(VIDEO_FRAMES);
     expect(peakMb).toBeLessThan(400);
   }, 90_000);
 

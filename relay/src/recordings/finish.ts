@@ -3,8 +3,8 @@ import {
   encodeTag,
   FLV_HEADER,
   isConfiguration,
-  picture,
-  pictureConfiguration,
+  videoTag,
+  videoConfigurationTag,
   TAG,
   TAG_FORMAT,
   unwrapTime,
@@ -30,7 +30,7 @@ export type FinishedFile =
 export interface Missing {
   /** Packets between the first and the last of a session that are not there. */
   readonly packets: number;
-  /** How long the picture of the programme recording stands still for it, ms. */
+  /** How long the last frame of the programme recording stands still for it, ms. */
   readonly ms: number;
   /** Bytes of both recordings' parts that could not be read. */
   readonly damagedBytes: number;
@@ -43,8 +43,8 @@ export interface FinishedRun {
 }
 
 /**
- * Makes the files that can be played out of what a run left on disk, in memory that does not grow with the show. Pictures
- * are copied; the sound of the programme recording is made anew from what the desk sent. Safe to repeat: a file appears under
+ * Makes the files that can be played out of what a run left on disk, in memory that does not grow with the show. Frames
+ * are copied; the audio of the programme recording is made anew from what the desk sent. Safe to repeat: a file appears under
  * its name only when it is whole and was read back. Throws when broken off by the signal.
  */
 export async function finishRun(run: Run, signal: AbortSignal): Promise<FinishedRun> {
@@ -56,7 +56,7 @@ export async function finishRun(run: Run, signal: AbortSignal): Promise<Finished
   return { programme, aired, missing: work.missing };
 }
 
-/** @param make gives the pictures that the file holds; 0: nothing was recorded, and there is no file */
+/** @param make gives the frames that the file holds; 0: nothing was recorded, and there is no file */
 async function finished(file: string, make: (file: string) => Promise<number>): Promise<FinishedFile> {
   try {
     return (await make(file)) > 0 ? { status: 'made', file } : { status: 'empty' };
@@ -98,8 +98,8 @@ class Finishing {
     return makeMp4(path.join(this.run.dir, file), {
       inputs: ['-f', 'flv', '-i', 'pipe:3', '-f', 'ogg', '-i', 'pipe:4'],
       output: ['-map', '0:v:0', '-map', '1:a:0', '-c:v', 'copy', '-c:a', 'aac', '-b:a', '160k'],
-      pictures: (pipe) => this.writePictures(pipe),
-      others: [(pipe) => this.writeSound(pipe)],
+      videoFrames: (pipe) => this.writeVideo(pipe),
+      others: [(pipe) => this.writeAudio(pipe)],
       signal: this.signal,
     });
   }
@@ -110,14 +110,14 @@ class Finishing {
     return makeMp4(path.join(this.run.dir, file), {
       inputs: ['-f', 'flv', '-i', 'pipe:3'],
       output: ['-map', '0:v:0', '-map', '0:a:0?', '-c', 'copy'],
-      pictures: (pipe) => this.writeAired(pipe),
+      videoFrames: (pipe) => this.writeAired(pipe),
       others: [],
       signal: this.signal,
     });
   }
 
   private async writeAired(pipe: Writable): Promise<number> {
-    let pictures = 0;
+    let videoFrames = 0;
     await put(pipe, FLV_HEADER);
     for (const { file, fromMs } of this.run.record.aired) {
       const reader = new ResyncReader(TAG_FORMAT);
@@ -125,7 +125,7 @@ class Finishing {
       const join = async (read: ReturnType<typeof reader.push>) => {
         for (const { item: tag } of read) {
           lastMs = unwrapTime(tag.timeMs, lastMs);
-          if (tag.kind === TAG.picture && !isConfiguration(tag)) pictures += 1;
+          if (tag.kind === TAG.videoFrame && !isConfiguration(tag)) videoFrames += 1;
           await put(pipe, encodeTag({ ...tag, timeMs: lastMs + fromMs }));
         }
       };
@@ -134,15 +134,15 @@ class Finishing {
       await join(reader.end());
       this.damagedBytes += reader.damagedBytes;
     }
-    return pictures;
+    return videoFrames;
   }
 
-  private async writePictures(pipe: Writable): Promise<number> {
-    let pictures = 0;
+  private async writeVideo(pipe: Writable): Promise<number> {
+    let videoFrames = 0;
     await put(pipe, FLV_HEADER);
     let configured = false;
     let session = '';
-    for await (const { at, packet } of this.packets('picture', true)) {
+    for await (const { at, packet } of this.packets('video', true)) {
       if (at < -SAMPLES_PER_FRAME) continue;
       if (packet.session !== session) {
         // What comes before a session's first keyframe cannot be shown.
@@ -153,22 +153,22 @@ class Finishing {
       const timeMs = Math.max(0, msOf(at));
       const sets = findParameterSets(units);
       if (!configured && sets) {
-        await put(pipe, encodeTag(pictureConfiguration(sets, timeMs)));
+        await put(pipe, encodeTag(videoConfigurationTag(sets, timeMs)));
         configured = true;
       }
       if (!configured) continue;
-      await put(pipe, encodeTag(picture(units, packet.key, timeMs)));
-      pictures += 1;
+      await put(pipe, encodeTag(videoTag(units, packet.key, timeMs)));
+      videoFrames += 1;
     }
-    return pictures;
+    return videoFrames;
   }
 
   /** One unbroken stream from the show's 0: silence stands where the desk sent nothing. */
-  private async writeSound(pipe: Writable): Promise<void> {
+  private async writeAudio(pipe: Writable): Promise<void> {
     const pages = new OpusPages(2);
     await put(pipe, pages.headers());
     let next = 0;
-    for await (const { at, packet } of this.packets('sound')) {
+    for await (const { at, packet } of this.packets('audio')) {
       if (at < -OPUS_PACKET_SAMPLES / 2) continue;
       for (; at - next >= OPUS_PACKET_SAMPLES; next += OPUS_PACKET_SAMPLES)
         await put(pipe, pages.packet(OPUS_SILENCE));

@@ -9,8 +9,8 @@ export interface Mp4Work {
   /** ffmpeg's inputs; pipes count from 3 on, in the order of the writers. */
   readonly inputs: readonly string[];
   readonly output: readonly string[];
-  /** Writes what holds the pictures, and gives how many those were. */
-  readonly pictures: (pipe: Writable) => Promise<number>;
+  /** Writes what holds the frames, and gives how many those were. */
+  readonly videoFrames: (pipe: Writable) => Promise<number>;
   readonly others: readonly ((pipe: Writable) => Promise<void>)[];
   readonly signal: AbortSignal;
 }
@@ -19,13 +19,13 @@ const TO_MP4 = ['-movflags', '+faststart', '-f', 'mp4'];
 
 /**
  * Runs ffmpeg, and puts the file in its place once it was read back and holds what was written. Broken off by the signal,
- * or with fewer pictures than were written, there is none, and it throws.
+ * or with fewer frames than were written, there is none, and it throws.
  *
- * @returns how many pictures it holds; 0: there were none, and there is no file
+ * @returns how many frames it holds; 0: there were none, and there is no file
  */
 export async function makeMp4(
   out: string,
-  { inputs, output, pictures, others, signal }: Mp4Work,
+  { inputs, output, videoFrames, others, signal }: Mp4Work,
 ): Promise<number> {
   signal.throwIfAborted();
   const part = `${out}.part`;
@@ -43,7 +43,7 @@ export async function makeMp4(
     child.once('close', done);
   });
   let written = 0;
-  const writers = [async (pipe: Writable) => void (written = await pictures(pipe)), ...others];
+  const writers = [async (pipe: Writable) => void (written = await videoFrames(pipe)), ...others];
   const fed = writers.map(async (write, i) => {
     const pipe = child.stdio[3 + i] as Writable;
     const broken = once(pipe, 'error').then(() => undefined);
@@ -54,7 +54,7 @@ export async function makeMp4(
   try {
     const [status] = await Promise.all([closed, ...fed]);
     if (status === 0) {
-      const held = await countPictures(part, signal);
+      const held = await countVideoFrames(part, signal);
       if (held < written) throw new Error(`it holds ${held} of ${written} pictures`);
       renameSync(part, out);
     } else if (written > 0) throw new Error(says.trim() || `ffmpeg ended with ${status}`);
@@ -74,7 +74,7 @@ export async function put(pipe: Writable, bytes: Uint8Array): Promise<void> {
 const Probed = z.object({ streams: z.array(z.object({ nb_read_packets: z.coerce.number() })).min(1) });
 
 /** Reads the whole file, as a player would, without decoding. */
-async function countPictures(file: string, signal: AbortSignal): Promise<number> {
+async function countVideoFrames(file: string, signal: AbortSignal): Promise<number> {
   const args = ['-v', 'error', '-count_packets', '-select_streams', 'v:0'];
   const { stdout } = await promisify(execFile)(
     'ffprobe',

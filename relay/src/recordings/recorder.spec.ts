@@ -16,9 +16,9 @@ const FORMAT: ProgrammeFormat = {
   width: 640,
   height: 360,
   sets: { sps: new Uint8Array([0x67, 0x42, 0xc0, 0x1e]), pps: new Uint8Array([0x68, 0xce]) },
-  soundConfig: new Uint8Array([0x11, 0x90]),
-  pictureKbps: 1000,
-  soundKbps: 128,
+  audioConfig: new Uint8Array([0x11, 0x90]),
+  videoKbps: 1000,
+  audioKbps: 128,
 };
 
 describe('what records a programme', () => {
@@ -56,7 +56,7 @@ describe('what records a programme', () => {
   };
   const record = (at: number, of = session, offset = 0) => {
     const units = [new Uint8Array([0x65, 1, 2])];
-    const one: Spliced = { track: 'picture', at, key: true, units, from: 'source' };
+    const one: Spliced = { track: 'video', at, key: true, units, from: 'source' };
     recorder.push({ frame: one, tag: tagOf(one), stream: { session: of, offset }, format: FORMAT });
   };
   const tick = () => recorder.tick((nowMs += 2000));
@@ -66,7 +66,7 @@ describe('what records a programme', () => {
     const packet: Packet = {
       session,
       number,
-      track: 'picture',
+      track: 'video',
       key: true,
       slate: false,
       timeUs: number * 33_333,
@@ -103,7 +103,7 @@ describe('what records a programme', () => {
     const tags = () => decodeFile(readFileSync(aired)).tags;
     await until('it can be read from its start', () => {
       try {
-        return tags().some(({ kind, timeMs }) => kind === TAG.picture && timeMs === 83);
+        return tags().some(({ kind, timeMs }) => kind === TAG.videoFrame && timeMs === 83);
       } catch {
         return false;
       }
@@ -112,7 +112,7 @@ describe('what records a programme', () => {
       tags()
         .slice(0, 3)
         .map(({ kind }) => kind),
-    ).toEqual([TAG.data, TAG.picture, TAG.sound]);
+    ).toEqual([TAG.data, TAG.videoFrame, TAG.audioFrame]);
     expect(recorder.disk.recording).toBeTrue();
   });
 

@@ -34,7 +34,7 @@ interface RecorderHouse {
 export class Recorder implements ProgrammeSink {
   private run: Run | null = null;
   private readonly stores = new Map<string, Promise<SessionStore>>();
-  /** The timeline at the run's first picture, samples; null until it has come. */
+  /** The timeline at the run's first frame, samples; null until it has come. */
   private zero: number | null = null;
   private aired: AiredFile | null = null;
   private airedFromMs = 0;
@@ -63,7 +63,7 @@ export class Recorder implements ProgrammeSink {
     return runId === null ? null : { runId, writing: this.troubles.size === 0 };
   }
 
-  /** @param at where the programme's timeline is, samples. Gives ms; null: no run is on, or its first picture has not come. */
+  /** @param at where the programme's timeline is, samples. Gives ms; null: no run is on, or its first frame has not come. */
   showTimeMs(at: number): number | null {
     return this.run && this.zero !== null ? Math.max(0, msOfSamples(at - this.zero)) : null;
   }
@@ -181,7 +181,7 @@ export class Recorder implements ProgrammeSink {
     return store;
   }
 
-  /** Where each session lies on the show's time is known when its first picture is joined. */
+  /** Where each session lies on the show's time is known when its first frame is joined. */
   private noteSession(run: Run, { session, offset }: JoinedStream, zero: number): void {
     if (offset === null || run.record.sessions.some((known) => known.session === session)) return;
     this.note({ sessions: [...run.record.sessions, { session, offset: offset - zero }] });

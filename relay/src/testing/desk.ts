@@ -46,8 +46,8 @@ export class TestDesk {
       lane: 'live',
       width: 320,
       height: 180,
-      pictureKbps: 400,
-      soundKbps: 96,
+      videoKbps: 400,
+      audioKbps: 96,
     };
     desk.say({ ...hello, ...more });
     return desk;

@@ -1,5 +1,5 @@
 import { encodePacket, type Packet } from '@juncta/core/media/packets';
-import { decodeFile, isConfiguration, isKeyPicture, TAG } from '@juncta/core/media/flv';
+import { decodeFile, isConfiguration, isKeyframe, TAG } from '@juncta/core/media/flv';
 import { readConfigurationRecord, splitLengths } from '@juncta/core/media/h264';
 import { OPUS_PACKET_SAMPLES } from '@juncta/core/media/audio';
 import { execFileSync } from 'node:child_process';
@@ -7,14 +7,14 @@ import { execFileSync } from 'node:child_process';
 /** What a desk would send, made by ffmpeg: a moving picture and a tone, really encoded. */
 export interface Media {
   readonly seconds: number;
-  readonly pictures: readonly { readonly key: boolean; readonly annexB: Uint8Array }[];
+  readonly videoFrames: readonly { readonly key: boolean; readonly annexB: Uint8Array }[];
   /** Packets of 20 ms. */
-  readonly sounds: readonly Uint8Array[];
+  readonly audioFrames: readonly Uint8Array[];
 }
 
 const made = new Map<string, Media>();
 
-/** H.264 with a keyframe every 2 s, and Opus. `kbps` bounds the picture. */
+/** H.264 with a keyframe every 2 s, and Opus. `kbps` bounds the video. */
 export function makeMedia(seconds: number, size = '320x180', kbps = 400): Media {
   const name = `${seconds} ${size} ${kbps}`;
   const known = made.get(name);
@@ -45,11 +45,11 @@ export function makeMedia(seconds: number, size = '320x180', kbps = 400): Media 
     ],
     ...['-g', '60', '-sc_threshold', '0', ...rate, '-f', 'flv', '-'],
   ]);
-  const sound = run([
+  const audioFrame = run([
     ...['-f', 'lavfi', '-i', 'sine=frequency=1000:sample_rate=48000', '-t', String(seconds), '-ac', '2'],
     ...['-c:a', 'libopus', '-b:a', '96k', '-page_duration', '20000', '-f', 'ogg', '-'],
   ]);
-  const media = { seconds, pictures: readPictures(video), sounds: readOpus(sound) };
+  const media = { seconds, videoFrames: readVideoFrames(video), audioFrames: readOpus(audioFrame) };
   made.set(name, media);
   return media;
 }
@@ -57,15 +57,15 @@ export function makeMedia(seconds: number, size = '320x180', kbps = 400): Media 
 /** The packets of one session, in the order of their times, numbered from 1. */
 export function packetsOf(media: Media, session: string, fromUs = 0): Packet[] {
   const packets = [
-    ...media.pictures.map(({ key, annexB }, i) => ({
-      track: 'picture' as const,
+    ...media.videoFrames.map(({ key, annexB }, i) => ({
+      track: 'video' as const,
       key,
       timeUs: fromUs + Math.round((i * 1_000_000) / 30),
       durationUs: 33_333,
       payload: annexB,
     })),
-    ...media.sounds.map((payload, i) => ({
-      track: 'sound' as const,
+    ...media.audioFrames.map((payload, i) => ({
+      track: 'audio' as const,
       key: true,
       timeUs: fromUs + (i * OPUS_PACKET_SAMPLES * 1_000_000) / 48_000,
       durationUs: 20_000,
@@ -77,10 +77,10 @@ export function packetsOf(media: Media, session: string, fromUs = 0): Packet[] {
 
 /** The first group of a medium as a standby slate: numbered from `number` on. */
 export function slatePackets(media: Media, session: string, number: number): Packet[] {
-  return media.pictures.slice(0, 60).map(({ key, annexB }, i) => ({
+  return media.videoFrames.slice(0, 60).map(({ key, annexB }, i) => ({
     session,
     number: number + i,
-    track: 'picture' as const,
+    track: 'video' as const,
     key,
     slate: true,
     timeUs: Math.round((i * 1_000_000) / 30),
@@ -93,18 +93,18 @@ export const bytesOf = (packets: readonly Packet[]): Buffer => Buffer.concat(pac
 
 const START_CODE = Uint8Array.from([0, 0, 0, 1]);
 
-function readPictures(flv: Buffer): Media['pictures'] {
+function readVideoFrames(flv: Buffer): Media['videoFrames'] {
   let sets: Uint8Array[] = [];
   return decodeFile(flv).tags.flatMap((tag) => {
-    if (tag.kind !== TAG.picture) return [];
+    if (tag.kind !== TAG.videoFrame) return [];
     if (isConfiguration(tag)) {
       const { sps, pps } = readConfigurationRecord(tag.body.subarray(5));
       sets = [sps, pps];
       return [];
     }
-    // The end-of-sequence tag carries no picture.
+    // The end-of-sequence tag carries no frame.
     if (tag.body[1] !== 1) return [];
-    const key = isKeyPicture(tag);
+    const key = isKeyframe(tag);
     const units = [...(key ? sets : []), ...splitLengths(tag.body.subarray(5))];
     return [{ key, annexB: Buffer.concat(units.flatMap((unit) => [START_CODE, unit])) }];
   });

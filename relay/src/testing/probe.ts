@@ -3,14 +3,14 @@ import { execFileSync, spawnSync } from 'node:child_process';
 export interface Probed {
   readonly streams: readonly { codec_name: string; width?: number; height?: number; sample_rate?: string }[];
   /** Times in s, in the order of the file. */
-  readonly pictures: readonly { at: number; key: boolean }[];
-  readonly sounds: readonly number[];
+  readonly videoFrames: readonly { at: number; key: boolean }[];
+  readonly audioFrames: readonly number[];
   readonly durationS: number;
 }
 
 /** What ffprobe says of a file. Throws when it, or decoding the whole, has anything to complain about. */
 export function probe(file: string): Probed {
-  // In the stream's own time: on a grid of thirtieths two pictures of a desk that came back may fall on one.
+  // In the stream's own time: on a grid of thirtieths two frames of a desk that came back may fall on one.
   const args = ['-v', 'error', '-i', file, '-enc_time_base', '-1', '-f', 'null', '-'];
   const decoded = spawnSync('ffmpeg', args, { encoding: 'utf8' });
   if (decoded.status !== 0 || decoded.stderr.trim() !== '')
@@ -36,11 +36,11 @@ export function probe(file: string): Probed {
   const of = (type: string) => packets.filter(({ codec_type }) => codec_type === type);
   return {
     streams,
-    pictures: of('video').map(({ pts_time, flags }) => ({
+    videoFrames: of('video').map(({ pts_time, flags }) => ({
       at: Number(pts_time),
       key: flags.startsWith('K'),
     })),
-    sounds: of('audio').map(({ pts_time }) => Number(pts_time)),
+    audioFrames: of('audio').map(({ pts_time }) => Number(pts_time)),
     durationS: Number(format.duration ?? 0),
   };
 }

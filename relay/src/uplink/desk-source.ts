@@ -1,7 +1,7 @@
 import type { Hello } from '@juncta/contract/uplink';
 import { splitUnits } from '@juncta/core/media/h264';
 import type { Packet } from '@juncta/core/media/packets';
-import { SAMPLE_RATE_HZ, type SourcePicture } from '@juncta/core/programme';
+import { SAMPLE_RATE_HZ, type SourceVideoFrame } from '@juncta/core/programme';
 import type { Lane } from '@juncta/core/uplink';
 import type { Logger } from 'pino';
 import { OpusToAac } from '../media/opus-to-aac';
@@ -33,7 +33,7 @@ export class DeskSource implements ProgrammeSource {
   private session: string | null = null;
   private lastNumber = 0;
   private converter: OpusToAac | null = null;
-  private slate: SourcePicture[] = [];
+  private slate: SourceVideoFrame[] = [];
   private incoming: { atMs: number; bytes: number }[] = [];
   /** Of the desk that composes: one that comes with a lower one was taken over. */
   epoch = 0;
@@ -69,7 +69,7 @@ export class DeskSource implements ProgrammeSource {
       this.lastNumber = 0;
       this.input.begin(hello);
       this.converter?.close();
-      this.converter = new OpusToAac((frame, time) => this.input.sound({ frame, time }), this.house.log);
+      this.converter = new OpusToAac((frame, time) => this.input.takeAudio({ frame, time }), this.house.log);
     }
     this.house.changed();
     return { ok: true };
@@ -91,8 +91,8 @@ export class DeskSource implements ProgrammeSource {
     this.incoming.push({ atMs: performance.now(), bytes: bytes.length });
     const time = Math.round((packet.timeUs * SAMPLE_RATE_HZ) / 1_000_000);
     if (packet.slate) this.takeSlate(packet, time);
-    else if (packet.track === 'sound') this.converter?.push(packet.payload, time);
-    else this.input.picture({ time, key: packet.key, units: splitUnits(packet.payload) });
+    else if (packet.track === 'audio') this.converter?.push(packet.payload, time);
+    else this.input.takeVideo({ time, key: packet.key, units: splitUnits(packet.payload) });
   }
 
   covered(on: boolean): void {
@@ -114,6 +114,6 @@ export class DeskSource implements ProgrammeSource {
   private takeSlate(packet: Packet, time: number): void {
     if (packet.key) this.slate = [];
     this.slate.push({ time, key: packet.key, units: splitUnits(packet.payload) });
-    this.input.slate({ pictures: [...this.slate] });
+    this.input.slate({ videoFrames: [...this.slate] });
   }
 }

@@ -252,7 +252,7 @@ describe('a session on disk', () => {
   const packet = (number: number): Packet => ({
     session: '3f2b8c1e-0d4a-4e7b-9c55-7a1e2f30b6d8',
     number,
-    track: 'picture',
+    track: 'video',
     key: true,
     slate: false,
     timeUs: number * 1000,

@@ -76,7 +76,7 @@ export async function fillFinished(
       placeSays: null,
       bitrateKbps: null,
       onAirMs: lengthMs - 4000,
-      leftOutPictures: 0,
+      leftOutFrames: 0,
     };
     await tx.insert(feed).values({ showId, destinationId, wanted: false, report, reportedAt: endedAt });
     const mostViewers = MOST_VIEWERS[kind] ?? null;

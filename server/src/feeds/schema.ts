@@ -50,7 +50,7 @@ export const feedSample = pgTable(
     atMs: instantMs('at').notNull(),
     kbps: integer(),
     /** Since the feed was started. */
-    leftOutPictures: integer('left_out_pictures').notNull(),
+    leftOutFrames: integer('left_out_frames').notNull(),
     viewers: integer(),
   },
   (t) => [primaryKey({ columns: [t.showId, t.destinationId, t.atMs] })],

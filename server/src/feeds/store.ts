@@ -112,6 +112,6 @@ export async function historyOf(
     })),
     samples: samples
       .reverse()
-      .map(({ atMs, kbps, leftOutPictures, viewers }) => ({ atMs, kbps, leftOutPictures, viewers })),
+      .map(({ atMs, kbps, leftOutFrames, viewers }) => ({ atMs, kbps, leftOutFrames, viewers })),
   };
 }

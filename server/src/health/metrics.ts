@@ -35,11 +35,11 @@ export function mountMetrics(http: Express, app: App): void {
     relayUp: gauge('relay_up', 'Whether the relay answers', []),
     state: gauge('feed_state', 'The state that a feed is in is 1', [...ofFeed, 'state']),
     kbps: gauge('feed_kbps', 'What a place takes, kbit/s'),
-    leftOut: gauge('feed_pictures_left_out', 'Pictures left out since the feed was started'),
+    leftOut: gauge('feed_frames_left_out', 'Video frames left out since the feed was started'),
     attempt: gauge('feed_attempt', 'Tries since the connection last stood'),
     viewers: gauge('feed_viewers', 'Who watches there, as the place counts'),
     incoming: gauge('programme_incoming_kbps', 'What comes from the desk, kbit/s', ['show']),
-    source: gauge('programme_has_picture', 'Whether the programme is the desk’s picture and not the slate', [
+    source: gauge('programme_has_source', 'Whether viewers get the desk’s programme and not the slate', [
       'show',
     ]),
     disk: gauge('relay_disk_free_bytes', 'Room for recordings', []),
@@ -81,7 +81,7 @@ function read(app: App, gauges: Gauges): void {
       for (const name of FEED_STATES)
         gauges.state.set({ ...labels, state: name }, feed.state === name ? 1 : 0);
       if (feed.bitrateKbps !== null) gauges.kbps.set(labels, feed.bitrateKbps);
-      gauges.leftOut.set(labels, feed.leftOutPictures);
+      gauges.leftOut.set(labels, feed.leftOutFrames);
       gauges.attempt.set(labels, feed.attempt);
       const viewers = app.relay?.viewersAt(show, feed.destinationId) ?? null;
       if (viewers !== null) gauges.viewers.set(labels, viewers);

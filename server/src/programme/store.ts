@@ -74,7 +74,7 @@ export function statesOf(report: ProgrammeReport): string {
     report.runId,
     report.delayMs,
     report.disk.recording,
-    report.feeds.map(({ bitrateKbps: _, leftOutPictures: __, onAirMs: ___, ...states }) => states),
+    report.feeds.map(({ bitrateKbps: _, leftOutFrames: __, onAirMs: ___, ...states }) => states),
     report.recordings,
   ]);
 }

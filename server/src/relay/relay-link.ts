@@ -263,9 +263,9 @@ export class RelayLink implements Relay {
     const samples = [...this.latest.values()].flatMap(({ showId, feeds }) =>
       feeds
         .filter(({ state }) => isUnderWay(state))
-        .map(({ destinationId, bitrateKbps: kbps, leftOutPictures }) => {
+        .map(({ destinationId, bitrateKbps: kbps, leftOutFrames }) => {
           const viewers = this.viewersAt(showId, destinationId);
-          return { showId, destinationId, atMs, kbps, leftOutPictures, viewers };
+          return { showId, destinationId, atMs, kbps, leftOutFrames, viewers };
         }),
     );
     try {

@@ -205,7 +205,7 @@ describe('the relay’s link', () => {
       placeSays: null,
       bitrateKbps: 4200,
       onAirMs: null,
-      leftOutPictures: 0,
+      leftOutFrames: 0,
     } as const;
     const at = (n: number) => feed.sinceMs + n * 1000;
     const history = () => house.as.moderator.get(readFeedHistory, { params: params() });
@@ -229,7 +229,7 @@ describe('the relay’s link', () => {
     const { log, samples } = await history();
     expect(log.map(({ atMs }) => atMs)).toEqual([at(0), at(1), at(5)]);
     expect(log[2]!.placeSays).toBe('gone');
-    expect(samples).toEqual([jasmine.objectContaining({ kbps: 4200, leftOutPictures: 0, viewers: null })]);
+    expect(samples).toEqual([jasmine.objectContaining({ kbps: 4200, leftOutFrames: 0, viewers: null })]);
   });
 
   it('holds the programme back as long as was settled before the show', async () => {

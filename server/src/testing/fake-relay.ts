@@ -159,7 +159,7 @@ export class FakeRelay {
         placeSays: null,
         bitrateKbps: null,
         onAirMs: 0,
-        leftOutPictures: 0,
+        leftOutFrames: 0,
       } as const;
       this.change(showId, { feeds: [...feeds, fresh] });
     }

@@ -90,7 +90,7 @@ export class Guest {
       await gathered(peer);
       const answer = (await this.socket!.timeout(PATIENCE_MS).emitWithAck('publish', {
         sdp: peer.localDescription!.sdp,
-        sends: { picture: true, sound: true },
+        sends: { video: true, audio: true },
       })) as Answer;
       if (!answer.ok) throw new Error(answer.problem);
       await peer.setRemoteDescription({ type: 'answer', sdp: answer.sdp });

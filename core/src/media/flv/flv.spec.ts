@@ -5,12 +5,12 @@ import {
   encodeTag,
   FLV_HEADER,
   isConfiguration,
-  isKeyPicture,
+  isKeyframe,
   MAX_BODY_BYTES,
-  picture,
-  pictureConfiguration,
-  sound,
-  soundConfiguration,
+  videoTag,
+  videoConfigurationTag,
+  audioTag,
+  audioConfigurationTag,
   TAG,
   TIME_MODULUS,
   unwrapTime,
@@ -18,7 +18,7 @@ import {
 } from './flv';
 
 const anyTag: fc.Arbitrary<FlvTag> = fc.record({
-  kind: fc.constantFrom(TAG.sound, TAG.picture, TAG.data),
+  kind: fc.constantFrom(TAG.audioFrame, TAG.videoFrame, TAG.data),
   timeMs: fc.integer({ min: 0, max: TIME_MODULUS - 1 }),
   body: fc.uint8Array({ maxLength: 60 }),
 });
@@ -51,7 +51,7 @@ describe('FLV tags', () => {
 
   for (const timeMs of [0, 2 ** 24 - 1, 2 ** 24, 2 ** 24 + 1, 2 ** 31, 2 ** 32 - 1]) {
     it(`keep the time ${timeMs}`, () => {
-      const bytes = encodeTag({ kind: TAG.sound, timeMs, body: Uint8Array.of(1) });
+      const bytes = encodeTag({ kind: TAG.audioFrame, timeMs, body: Uint8Array.of(1) });
       expect(decodeTags(bytes).tags[0]!.timeMs).toBe(timeMs);
     });
   }
@@ -70,7 +70,7 @@ describe('FLV tags', () => {
   });
 
   it('with a broken back pointer, an unknown kind or another file are refused', () => {
-    const good = encodeTag({ kind: TAG.sound, timeMs: 5, body: Uint8Array.of(1, 2) });
+    const good = encodeTag({ kind: TAG.audioFrame, timeMs: 5, body: Uint8Array.of(1, 2) });
     const pointer = good.slice();
     pointer[pointer.length - 1]! += 1;
     expect(decodeTags(pointer).problem).toBe('wrong_back_pointer');
@@ -88,13 +88,13 @@ describe('FLV tags', () => {
     const sets = { sps: Uint8Array.of(0x67, 0x42, 0xc0, 0x1f), pps: Uint8Array.of(0x68, 1) };
     const slice = [Uint8Array.of(0x65, 9)];
     const [config, key, inter] = [
-      pictureConfiguration(sets, 0),
-      picture(slice, true, 0),
-      picture(slice, false, 33),
+      videoConfigurationTag(sets, 0),
+      videoTag(slice, true, 0),
+      videoTag(slice, false, 33),
     ];
     const [aacConfig, aac] = [
-      soundConfiguration(Uint8Array.of(0x11, 0x90), 0),
-      sound(Uint8Array.of(0x21), 0),
+      audioConfigurationTag(Uint8Array.of(0x11, 0x90), 0),
+      audioTag(Uint8Array.of(0x21), 0),
     ];
     expect([config, key, inter, aacConfig, aac].map((tag) => [...tag.body.subarray(0, 2)])).toEqual([
       [0x17, 0],
@@ -103,7 +103,7 @@ describe('FLV tags', () => {
       [0xaf, 0],
       [0xaf, 1],
     ]);
-    expect([config, key, inter, aac].map(isKeyPicture)).toEqual([false, true, false, false]);
+    expect([config, key, inter, aac].map(isKeyframe)).toEqual([false, true, false, false]);
     expect([config, key, aacConfig, aac].map(isConfiguration)).toEqual([true, false, true, false]);
     expect([...key.body.subarray(2)]).toEqual([0, 0, 0, 0, 0, 0, 2, 0x65, 9]);
   });

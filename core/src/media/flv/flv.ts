@@ -3,10 +3,10 @@ import { configurationRecord, withLengths, type ParameterSets } from '../h264/h2
 
 /**
  * FLV: the tags that RTMP carries and that a file is made of. Adobe Flash Video File Format Specification 10.1,
- * annex E. Only what a programme needs: H.264 pictures, AAC sound, and metadata.
+ * annex E. Only what a programme needs: H.264 video, AAC audio, and metadata.
  */
 
-export const TAG = { sound: 8, picture: 9, data: 18 } as const;
+export const TAG = { audioFrame: 8, videoFrame: 9, data: 18 } as const;
 export type TagKind = (typeof TAG)[keyof typeof TAG];
 
 export interface FlvTag {
@@ -25,7 +25,7 @@ const BACK_POINTER_BYTES = 4;
 /** A tag's length has 24 bits. */
 export const MAX_BODY_BYTES = 0xff_ffff;
 
-/** The header of a file with sound and picture, and the empty back pointer after it (E.2, E.3). */
+/** The header of a file with audio and video, and the empty back pointer after it (E.2, E.3). */
 export const FLV_HEADER: Uint8Array = Uint8Array.from([
   0x46,
   0x4c,
@@ -42,49 +42,49 @@ export const FLV_HEADER: Uint8Array = Uint8Array.from([
   0,
 ]);
 
-/** First bytes of bodies: codec and kind of packet (E.4.2.1, E.4.3.1). Sound says 44.1 kHz for AAC, whatever it has. */
+/** First bytes of bodies: codec and kind of packet (E.4.2.1, E.4.3.1). Audio says 44.1 kHz for AAC, whatever it has. */
 const AAC = 0xaf;
 const AVC_KEY = 0x17;
 const AVC_INTER = 0x27;
 const CONFIGURATION = 0;
 const PACKET = 1;
 
-/** What a decoder needs before the first picture. */
-export function pictureConfiguration(sets: ParameterSets, timeMs: number): FlvTag {
+/** What a decoder needs before the first frame. */
+export function videoConfigurationTag(sets: ParameterSets, timeMs: number): FlvTag {
   const body = Uint8Array.from([AVC_KEY, CONFIGURATION, 0, 0, 0, ...configurationRecord(sets)]);
-  return { kind: TAG.picture, timeMs, body };
+  return { kind: TAG.videoFrame, timeMs, body };
 }
 
 /**
- * A picture, from its units. Our pictures are shown in the order in which they are decoded, so the composition
+ * A frame, from its units. Our frames are shown in the order in which they are decoded, so the composition
  * offset is always 0.
  */
-export function picture(units: readonly Uint8Array[], key: boolean, timeMs: number): FlvTag {
+export function videoTag(units: readonly Uint8Array[], key: boolean, timeMs: number): FlvTag {
   const data = withLengths(units);
   const body = new Uint8Array(5 + data.length);
   body[0] = key ? AVC_KEY : AVC_INTER;
   body[1] = PACKET;
   body.set(data, 5);
-  return { kind: TAG.picture, timeMs, body };
+  return { kind: TAG.videoFrame, timeMs, body };
 }
 
 /** `config` is an AudioSpecificConfig: ISO/IEC 14496-3, 1.6.2.1. */
-export function soundConfiguration(config: Uint8Array, timeMs: number): FlvTag {
-  return { kind: TAG.sound, timeMs, body: Uint8Array.from([AAC, CONFIGURATION, ...config]) };
+export function audioConfigurationTag(config: Uint8Array, timeMs: number): FlvTag {
+  return { kind: TAG.audioFrame, timeMs, body: Uint8Array.from([AAC, CONFIGURATION, ...config]) };
 }
 
 /** One AAC frame, without ADTS header. */
-export function sound(frame: Uint8Array, timeMs: number): FlvTag {
+export function audioTag(frame: Uint8Array, timeMs: number): FlvTag {
   const body = new Uint8Array(2 + frame.length);
   body[0] = AAC;
   body[1] = PACKET;
   body.set(frame, 2);
-  return { kind: TAG.sound, timeMs, body };
+  return { kind: TAG.audioFrame, timeMs, body };
 }
 
-/** Whether a decoder can begin at this tag: a picture that needs none before it. */
-export const isKeyPicture = ({ kind, body }: FlvTag): boolean =>
-  kind === TAG.picture && body[0] === AVC_KEY && body[1] === PACKET;
+/** Whether a decoder can begin at this tag: a frame that needs none before it. */
+export const isKeyframe = ({ kind, body }: FlvTag): boolean =>
+  kind === TAG.videoFrame && body[0] === AVC_KEY && body[1] === PACKET;
 
 export const isConfiguration = ({ kind, body }: FlvTag): boolean =>
   kind !== TAG.data && body[1] === CONFIGURATION;
@@ -179,7 +179,7 @@ function claimsTooMuch(bytes: Uint8Array, at: number): boolean {
 }
 
 function isTagKind(kind: number): kind is TagKind {
-  return kind === TAG.sound || kind === TAG.picture || kind === TAG.data;
+  return kind === TAG.audioFrame || kind === TAG.videoFrame || kind === TAG.data;
 }
 
 /**

@@ -36,7 +36,7 @@ function pushUnit(units: Uint8Array[], bytes: Uint8Array, from: number, to: numb
 
 export const unitKind = (unit: Uint8Array): number => unit[0]! & 0x1f;
 
-/** The parameter sets of a stream; what a decoder has to have before the first picture. */
+/** The parameter sets of a stream; what a decoder has to have before the first frame. */
 export interface ParameterSets {
   readonly sps: Uint8Array;
   readonly pps: Uint8Array;
@@ -68,7 +68,7 @@ export function readConfigurationRecord(record: Uint8Array): ParameterSets {
 }
 
 /**
- * Units with their lengths before them, as a tag carries a picture. Delimiters go: the container delimits.
+ * Units with their lengths before them, as a tag carries a frame. Delimiters go: the container delimits.
  * Parameter sets stay: whoever joins in the middle finds them before every keyframe.
  */
 export function withLengths(units: readonly Uint8Array[]): Uint8Array {
@@ -84,7 +84,7 @@ export function withLengths(units: readonly Uint8Array[]): Uint8Array {
   return bytes;
 }
 
-/** The units of a picture with lengths. Throws a RangeError when a length points beyond the end. */
+/** The units of a frame with lengths. Throws a RangeError when a length points beyond the end. */
 export function splitLengths(bytes: Uint8Array): Uint8Array[] {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const units: Uint8Array[] = [];

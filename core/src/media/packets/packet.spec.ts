@@ -5,7 +5,7 @@ import { decodePackets, encodePacket, MAX_PAYLOAD_BYTES, type Packet } from './p
 const anyPacket: fc.Arbitrary<Packet> = fc.record({
   session: fc.uuid(),
   number: fc.maxSafeNat().map((n) => Math.max(1, n)),
-  track: fc.constantFrom('picture' as const, 'sound' as const),
+  track: fc.constantFrom('video' as const, 'audio' as const),
   key: fc.boolean(),
   slate: fc.boolean(),
   timeUs: fc.maxSafeNat(),
@@ -15,7 +15,7 @@ const anyPacket: fc.Arbitrary<Packet> = fc.record({
 const packet: Packet = {
   session: '3f2b8c1e-0d4a-4e7b-9c55-7a1e2f30b6d8',
   number: 7,
-  track: 'picture',
+  track: 'video',
   key: true,
   slate: false,
   timeUs: 2_000_000,

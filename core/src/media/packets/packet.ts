@@ -8,7 +8,7 @@ import type { FramedFormat } from './resync-reader';
  * | bytes | field                                                                   |
  * |-------|-------------------------------------------------------------------------|
  * | 4     | magic `JPC1`                                                            |
- * | 1     | track: 0 picture, 1 sound                                               |
+ * | 1     | track: 0 video, 1 audio                                               |
  * | 1     | flags: bit 0 key, bit 1 slate                                            |
  * | 2     | zero                                                                    |
  * | 16    | session: the UUID of one composing desk from its start to its end       |
@@ -28,9 +28,9 @@ export interface Packet {
   /** 1 to 2^53 - 1. */
   readonly number: number;
   readonly track: Track;
-  /** Can be decoded without those before it. Always true of sound. */
+  /** Can be decoded without those before it. Always true of audio. */
   readonly key: boolean;
-  /** A picture of the standby slate instead of the programme; its time counts from the slate's beginning. */
+  /** A frame of the standby slate instead of the programme; its time counts from the slate's beginning. */
   readonly slate: boolean;
   /** 0 to 2^53 - 1. */
   readonly timeUs: number;
@@ -39,11 +39,11 @@ export interface Packet {
   readonly payload: Uint8Array;
 }
 
-export type Track = 'picture' | 'sound';
+export type Track = 'video' | 'audio';
 
 const MAGIC = 0x4a504331;
 const MAGIC_BYTES = [0x4a, 0x50, 0x43, 0x31] as const;
-const TRACKS: readonly Track[] = ['picture', 'sound'];
+const TRACKS: readonly Track[] = ['video', 'audio'];
 const HEADER_BYTES = 48;
 const CHECKSUM_BYTES = 4;
 /** Bytes of a packet beside its payload. */
@@ -51,7 +51,7 @@ export const PACKET_FRAME_BYTES = HEADER_BYTES + CHECKSUM_BYTES;
 const KEY_FLAG = 1;
 const SLATE_FLAG = 2;
 
-/** No picture of a programme comes near: a 1080p keyframe at 8 Mbit/s is under 1 MB. */
+/** No frame of a programme comes near: a 1080p keyframe at 8 Mbit/s is under 1 MB. */
 export const MAX_PAYLOAD_BYTES = 4 * 1024 * 1024;
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;

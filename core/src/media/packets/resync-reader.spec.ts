@@ -7,14 +7,14 @@ import { ResyncReader, type FramedFormat } from './resync-reader';
 const packet = (number: number, payload: Uint8Array): Packet => ({
   session: '3f2b8c1e-0d4a-4e7b-9c55-7a1e2f30b6d8',
   number,
-  track: 'picture',
+  track: 'video',
   key: true,
   slate: false,
   timeUs: number * 1000,
   durationUs: 1000,
   payload,
 });
-const tag = (number: number, body: Uint8Array): FlvTag => ({ kind: TAG.picture, timeMs: number, body });
+const tag = (number: number, body: Uint8Array): FlvTag => ({ kind: TAG.videoFrame, timeMs: number, body });
 
 /** Reads `bytes` in chunks of `chunk` bytes. */
 function readAll<T>(format: FramedFormat<T>, bytes: Uint8Array, chunk: number) {

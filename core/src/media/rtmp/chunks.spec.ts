@@ -10,7 +10,7 @@ import {
 
 const anyMessage: fc.Arbitrary<RtmpMessage> = fc.record({
   chunkStream: fc.oneof(fc.integer({ min: 3, max: 70 }), fc.integer({ min: 250, max: 65_599 })),
-  type: fc.constantFrom(MESSAGE.sound, MESSAGE.picture, MESSAGE.command, MESSAGE.data),
+  type: fc.constantFrom(MESSAGE.audioFrame, MESSAGE.videoFrame, MESSAGE.command, MESSAGE.data),
   stream: fc.nat(0xffff_ffff),
   timeMs: fc.oneof(fc.nat(0xffff_ffff), fc.constantFrom(2 ** 24 - 2, 2 ** 24 - 1, 2 ** 24, 2 ** 32 - 1)),
   payload: fc.uint8Array({ maxLength: 700 }),
@@ -25,7 +25,7 @@ const chunkSize = (bytes: number): RtmpMessage => ({
 });
 const message = (change: Partial<RtmpMessage> = {}): RtmpMessage => ({
   chunkStream: 4,
-  type: MESSAGE.picture,
+  type: MESSAGE.videoFrame,
   stream: 1,
   timeMs: 40,
   payload: Uint8Array.of(1, 2, 3),
@@ -71,15 +71,15 @@ describe('RTMP chunks', () => {
 
   it('with short headers take over what the header before them said', () => {
     const full = encodeMessage(message({ timeMs: 1000 }), FIRST_CHUNK_BYTES);
-    const sameStream = [0x44, 0, 0, 40, 0, 0, 1, MESSAGE.sound, 9];
+    const sameStream = [0x44, 0, 0, 40, 0, 0, 1, MESSAGE.audioFrame, 9];
     const sameLength = [0x84, 0, 0, 20, 8];
     const sameAll = [0xc4, 7];
     const got = new ChunkReader().push(Uint8Array.from([...full, ...sameStream, ...sameLength, ...sameAll]));
     expect(got.map(({ timeMs, type, payload }) => [timeMs, type, ...payload])).toEqual([
-      [1000, MESSAGE.picture, 1, 2, 3],
-      [1040, MESSAGE.sound, 9],
-      [1060, MESSAGE.sound, 8],
-      [1080, MESSAGE.sound, 7],
+      [1000, MESSAGE.videoFrame, 1, 2, 3],
+      [1040, MESSAGE.audioFrame, 9],
+      [1060, MESSAGE.audioFrame, 8],
+      [1080, MESSAGE.audioFrame, 7],
     ]);
   });
 

@@ -21,8 +21,8 @@ export const MESSAGE = {
   userControl: 4,
   windowSize: 5,
   peerBandwidth: 6,
-  sound: 8,
-  picture: 9,
+  audioFrame: 8,
+  videoFrame: 9,
   data: 18,
   command: 20,
 } as const;

@@ -23,11 +23,11 @@ export interface PublisherStep {
 const HANDSHAKE_BYTES = 1536;
 export const RTMP_VERSION = 3;
 /**
- * What we cut media into. Nearly every picture of a programme is one chunk, so that many feeds can share its bytes;
+ * What we cut media into. Nearly every frame of a programme is one chunk, so that many feeds can share its bytes;
  * receivers take far more.
  */
 export const PUBLISH_CHUNK_BYTES = 65_536;
-const CHUNK_STREAM = { protocol: 2, command: 3, publish: 4, sound: 5, picture: 6 } as const;
+const CHUNK_STREAM = { protocol: 2, command: 3, publish: 4, audioFrame: 5, videoFrame: 6 } as const;
 const CONNECT = 1;
 const CREATE_STREAM = 4;
 /** What a place says of itself is shown to people: a sentence, not a page. */
@@ -220,7 +220,7 @@ export function refusalReason(info: Pick<StatusInfo, 'code' | 'description'>): R
 
 /** On which stream of chunks each kind of media travels. */
 export const MEDIA_CHUNK_STREAM: Readonly<Record<number, number>> = {
-  [MESSAGE.sound]: CHUNK_STREAM.sound,
-  [MESSAGE.picture]: CHUNK_STREAM.picture,
+  [MESSAGE.audioFrame]: CHUNK_STREAM.audioFrame,
+  [MESSAGE.videoFrame]: CHUNK_STREAM.videoFrame,
   [MESSAGE.data]: CHUNK_STREAM.publish,
 };

@@ -61,7 +61,7 @@ describe('the room of a show', () => {
     const came = told(desk.socket, 'room');
     const { socket, said } = await enter(await guest(), { placeId: crypto.randomUUID() });
     expect(said).toEqual(jasmine.objectContaining({ you: personId }));
-    const there = { personId, publication: null, sends: { picture: false, sound: false }, sign: 'wings' };
+    const there = { personId, publication: null, sends: { video: false, audio: false }, sign: 'wings' };
     expect(await came).toEqual(jasmine.objectContaining({ people: [there] }));
     const left = told(desk.socket, 'room');
     socket.disconnect();
@@ -98,7 +98,7 @@ describe('the room of a show', () => {
     expect(answer).toEqual({ ok: false, problem: 'not_understood' });
     const publish: unknown = await socket.emitWithAck('publish', {
       sdp: 'v=0',
-      sends: { picture: true, sound: true },
+      sends: { video: true, audio: true },
     });
     expect(publish).withContext('without a media server').toEqual({ ok: false, problem: 'media_away' });
     expect((said as RoomView).stage).toEqual([]);

@@ -351,7 +351,7 @@ export class RoomSocket {
       return {
         personId: seat.personId,
         publication: publication?.number ?? null,
-        sends: publication?.sends ?? { picture: false, sound: false },
+        sends: publication?.sends ?? { video: false, audio: false },
         sign: onAirSign(stage.includes(seat.personId), states),
       };
     });

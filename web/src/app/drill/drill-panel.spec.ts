@@ -24,7 +24,7 @@ const report = (change: Partial<DrillReport> = {}): DrillReport => ({
         placeSays: null,
         bitrateKbps: 4000,
         onAirMs: 0,
-        leftOutPictures: 0,
+        leftOutFrames: 0,
       },
       timeline: [
         { seen: 'picture', seconds: 40 },

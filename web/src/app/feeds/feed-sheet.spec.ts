@@ -20,7 +20,7 @@ describe('the sheet of a feed', () => {
     TestBed.tick();
     expect(element.textContent).toContain('Nothing has been sent there yet.');
     expect(element.textContent).toContain('Nobody knows what the end of the feed does there.');
-    const sample = (kbps: number | null) => ({ atMs: 0, kbps, leftOutPictures: 0, viewers: null });
+    const sample = (kbps: number | null) => ({ atMs: 0, kbps, leftOutFrames: 0, viewers: null });
     TestBed.inject(HttpTestingController)
       .expectOne('/api/shows/s/feeds/d/history')
       .flush({

@@ -27,8 +27,8 @@ import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';
 import { feedReasons, feedSentences, feedSheetTexts, feedTexts } from './feeds.texts';
 
-type Figure = 'kbps' | 'viewers' | 'leftOutPictures';
-const FIGURES: readonly Figure[] = ['kbps', 'viewers', 'leftOutPictures'];
+type Figure = 'kbps' | 'viewers' | 'leftOutFrames';
+const FIGURES: readonly Figure[] = ['kbps', 'viewers', 'leftOutFrames'];
 const ASK_EVERY_MS = 5000;
 const FINE_MS = 8 * 60_000;
 

@@ -176,7 +176,7 @@ describe('the board of feeds', () => {
       'The place says: “No such key.”',
     ],
     ['a lost line', { state: 'recovering', reason: 'lost_connection', attempt: 3 }, '(try 3)'],
-    ['pictures left out', { leftOutPictures: 60 }, '60 pictures were left out'],
+    ['pictures left out', { leftOutFrames: 60 }, '60 pictures were left out'],
   ];
   for (const [what, change, words] of TROUBLE) {
     it(`tells of ${what}`, () => {

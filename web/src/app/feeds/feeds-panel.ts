@@ -54,7 +54,7 @@ const HOUR = 60 * MINUTE;
 const LAPSE_TOLD_MS = 2 * HOUR;
 /** Of one core. */
 const LOAD_TOLD_PERCENT = 60;
-/** Picture and sound together, before the relay has measured anything. */
+/** Video and audio together, before the relay has measured anything. */
 const USUAL_KBPS = 4160;
 
 /** The board of feeds on the desk: a row for each destination, what it does and how it is started and ended. */
@@ -130,7 +130,7 @@ export class FeedsPanel {
 
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));
-  protected readonly hasPicture = computed(() => (this.programme()?.state ?? 'waiting') !== 'waiting');
+  protected readonly hasVideo = computed(() => (this.programme()?.state ?? 'waiting') !== 'waiting');
   protected readonly rows = computed(() =>
     this.destinations().map((destination, place) => {
       const listing = this.listings().find(({ destinationId }) => destinationId === destination.id);
@@ -155,7 +155,7 @@ export class FeedsPanel {
         underWay: isUnderWay(state),
         onAir: feed?.onAirMs == null ? null : formatShowTime(feed.onAirMs),
         kbps: feed?.bitrateKbps ?? null,
-        leftOut: feed?.leftOutPictures ?? 0,
+        leftOut: feed?.leftOutFrames ?? 0,
       };
     }),
   );
@@ -186,7 +186,7 @@ export class FeedsPanel {
       (!this.over() || this.again()),
   );
   protected readonly canDrill = computed(
-    () => this.hasPicture() && this.showTime() === null && this.rows().length > 0,
+    () => this.hasVideo() && this.showTime() === null && this.rows().length > 0,
   );
   protected readonly showTime = computed(() => {
     const ms = this.programme()?.showTimeMs;

@@ -72,7 +72,7 @@ export const feedTexts = {
     $localize`:@@relay.diskShort:The relay’s disk has room for only ${time}:time: of recording. Free some before the show.`,
   diskFull: $localize`:@@relay.diskFull:The relay’s disk is full: nothing is recorded. The feeds go on, and this browser keeps what is missing. Free some room.`,
   away: $localize`:@@relay.away:The relay does not answer. It is brought back by itself; feeds cannot be changed until then.`,
-  needsPicture: $localize`:@@relay.needsPicture:A feed can be started once a programme is composed.`,
+  needsVideo: $localize`:@@relay.needsVideo:A feed can be started once a programme is composed.`,
   noRight: $localize`:@@relay.noRight:A host or a producer starts and ends feeds.`,
 };
 
@@ -81,7 +81,7 @@ export const feedSheetTexts = {
   names: {
     kbps: $localize`:@@sheet.kbps:kbit/s`,
     viewers: $localize`:@@sheet.viewers:Watching`,
-    leftOutPictures: $localize`:@@sheet.leftOut:Pictures left out`,
+    leftOutFrames: $localize`:@@sheet.leftOut:Pictures left out`,
   },
   told: (name: string, least: number, most: number, now: number) =>
     $localize`:@@sheet.told:${name}:name:: from ${least}:least: to ${most}:most:, last ${now}:now:`,

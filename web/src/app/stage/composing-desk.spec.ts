@@ -114,7 +114,7 @@ describe('the composing desk', () => {
     await begin();
     expect(desk.status()).toBe('composing');
     const start = uplink().last<Extract<UplinkMessage, { type: 'start' }>>('start')!;
-    expect([start.ticket, start.showId, start.pictureKbps]).toEqual(['a.ticket', showId, 4000]);
+    expect([start.ticket, start.showId, start.videoKbps]).toEqual(['a.ticket', showId, 4000]);
     expect(composer().last('start')).toBeDefined();
     expect(TestBed.inject(ComposedHere).show()).toEqual({ id: showId, title: 'Rye and patience' });
     expect(recallStage(showId).composing).toBeTrue();
@@ -240,10 +240,10 @@ describe('the composing desk', () => {
     await begin();
     desk.sources.addPattern('p1');
     desk.bringOn('p1');
-    composer().says({ type: 'source_ended', id: 'p1', track: 'picture' });
-    expect(desk.sources.known()['p1']!.lost).toEqual({ picture: true, sound: false });
-    composer().says({ type: 'source_ended', id: 'p1', track: 'sound' });
-    expect(desk.sources.known()['p1']!.lost).toEqual({ picture: true, sound: true });
+    composer().says({ type: 'source_ended', id: 'p1', track: 'video' });
+    expect(desk.sources.known()['p1']!.lost).toEqual({ video: true, audio: false });
+    composer().says({ type: 'source_ended', id: 'p1', track: 'audio' });
+    expect(desk.sources.known()['p1']!.lost).toEqual({ video: true, audio: true });
     expect(desk.stage()).toEqual(['p1']);
     desk.dropSource('p1');
     expect([desk.stage(), desk.sources.known()]).toEqual([[], {}]);
@@ -314,9 +314,9 @@ describe('the composing desk', () => {
       { name: 'Wide', maxKbps: 9000 },
       { name: 'Narrow', maxKbps: 2600 },
     ]);
-    const { pictureKbps } = uplink().last<Extract<UplinkMessage, { type: 'ceiling' }>>('ceiling')!;
-    expect(pictureKbps).toBeLessThan(2600);
-    expect(pictureKbps).toBeGreaterThan(2000);
+    const { videoKbps } = uplink().last<Extract<UplinkMessage, { type: 'ceiling' }>>('ceiling')!;
+    expect(videoKbps).toBeLessThan(2600);
+    expect(videoKbps).toBeGreaterThan(2000);
   });
 
   it('covers by the relay’s own line, and only while there is one', async () => {

@@ -9,7 +9,7 @@ import { Api } from '../api/api';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
 import { measureUpload } from '../uplink/measure-upload';
 import { ComposedHere } from './composed/composed-here';
-import { SOUND_KBPS } from './composer/encoders';
+import { AUDIO_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
 import type { ComposerMessage, ComposerReport } from './messages';
@@ -18,8 +18,8 @@ import { recallStage, rememberStage, FRESH_STAGE, type StageMemory } from './sta
 import { stageTexts } from './stage.texts';
 import { findMissing, type Missing } from './support';
 
-/** What is sent to the relay at 1280x720 and 30 pictures a second, where the line and every place take it. */
-export const WANTED_PICTURE_KBPS = 4000;
+/** What is sent to the relay at 1280x720 and 30 frames a second, where the line and every place take it. */
+export const WANTED_VIDEO_KBPS = 4000;
 
 /** A ticket that could not be renewed is asked for again after so long: the first while none is wanted yet. */
 const RENEW_AGAIN_MS = { early: 15_000, refused: 3000 };
@@ -68,7 +68,7 @@ export class ComposingDesk {
   readonly measuredKbps = signal<number | null>(null);
   /** What to send, so that it fits the line and every place. */
   readonly advice = computed(() =>
-    adviseRate(WANTED_PICTURE_KBPS, SOUND_KBPS, this.limits(), this.measuredKbps()),
+    adviseRate(WANTED_VIDEO_KBPS, AUDIO_KBPS, this.limits(), this.measuredKbps()),
   );
   readonly canCompose = computed(() => this.missing()?.every((one) => one === 'devices') ?? false);
 
@@ -158,8 +158,8 @@ export class ComposingDesk {
   }
 
   private applyCeiling(): void {
-    const { pictureKbps } = this.advice();
-    this.uplinkWorker?.postMessage({ type: 'ceiling', pictureKbps } satisfies UplinkMessage);
+    const { videoKbps } = this.advice();
+    this.uplinkWorker?.postMessage({ type: 'ceiling', videoKbps } satisfies UplinkMessage);
   }
 
   /** Shows the programme on this canvas, which must never have been drawn on. */
@@ -185,7 +185,7 @@ export class ComposingDesk {
 
   /** Where the programme goes back into the room; null: nowhere. */
   returnTo(feed: Extract<ComposerMessage, { type: 'return_feed' }>['feed']): void {
-    this.tell({ type: 'return_feed', feed }, feed ? [feed.picture, feed.sound] : []);
+    this.tell({ type: 'return_feed', feed }, feed ? [feed.video, feed.audio] : []);
   }
 
   /** Takes somebody off the stage, and their picture away. */
@@ -248,7 +248,7 @@ export class ComposingDesk {
 
   private startWorkers(showId: string, { ticket, uplinkUrl }: { ticket: string; uplinkUrl: string }): void {
     const { port1, port2 } = new MessageChannel();
-    const { pictureKbps } = this.advice();
+    const { videoKbps } = this.advice();
     const uplink = new Worker(new URL('../uplink/uplink.worker', import.meta.url), { type: 'module' });
     const composer = new Worker(new URL('./composer/composer.worker', import.meta.url), { type: 'module' });
     uplink.onmessage = ({ data }: MessageEvent<UplinkReport>) => this.hearUplink(data);
@@ -260,8 +260,8 @@ export class ComposingDesk {
       uplinkUrl,
       ticket,
       packets: port1,
-      pictureKbps,
-      soundKbps: SOUND_KBPS,
+      videoKbps,
+      audioKbps: AUDIO_KBPS,
     };
     uplink.postMessage(up, [port1]);
     const [backdrop, slate] = [drawBackdrop(), drawSlate(this.title, stageTexts.slate)];
@@ -272,7 +272,7 @@ export class ComposingDesk {
       backdrop,
       slate,
       setting,
-      pictureKbps,
+      videoKbps,
     };
     composer.postMessage(start, [port2, backdrop, slate, ...Object.values(setting.plates)]);
     this.composer = composer;

@@ -16,10 +16,10 @@ export type PatternMessage =
     }
   | { readonly type: 'end'; readonly id: string };
 
-/** From a source that is made in a worker, a picture at a time with the sound that belongs to it, at 48 kHz. */
+/** From a source that is made in a worker, a frame at a time with the audio that belongs to it, at 48 kHz. */
 export interface SourceMessage {
   readonly frame: VideoFrame;
-  readonly sound: Float32Array<ArrayBuffer>;
+  readonly audio: Float32Array<ArrayBuffer>;
 }
 
 /** How the programme is to look. Pictures of text are drawn by the page, which has the fonts. */
@@ -39,7 +39,7 @@ export type ComposerMessage =
       readonly backdrop: ImageBitmap;
       readonly slate: ImageBitmap;
       readonly setting: Setting;
-      readonly pictureKbps: number;
+      readonly videoKbps: number;
     }
   | { readonly type: 'setting'; readonly setting: Setting }
   /** Where to show the programme on the page. */
@@ -60,17 +60,17 @@ export type ComposerMessage =
       readonly card: { readonly image: ImageBitmap; readonly forMs: number } | null;
     }
   | { readonly type: 'drop_source'; readonly id: string }
-  /** Where the programme goes back into the room, small, with the sound that is made at this desk; null: nowhere. */
+  /** Where the programme goes back into the room, small, with the audio that is made at this desk; null: nowhere. */
   | {
       readonly type: 'return_feed';
       readonly feed: {
-        readonly picture: WritableStream<VideoFrame>;
-        readonly sound: WritableStream<AudioData>;
+        readonly video: WritableStream<VideoFrame>;
+        readonly audio: WritableStream<AudioData>;
       } | null;
     }
   | { readonly type: 'stop' };
 
-export type ComposerFailure = 'encoder' | 'sound_encoder';
+export type ComposerFailure = 'encoder' | 'audio_encoder';
 
 export type ComposerReport =
   | {
@@ -79,15 +79,15 @@ export type ComposerReport =
       readonly queued: number;
       /** Peak of the mix since the last report, 0 to 1. */
       readonly peak: number;
-      /** Pictures are made at half the rate, because this computer cannot keep up. */
+      /** Frames are made at half the rate, because this computer cannot keep up. */
       readonly steppedDown: boolean;
     }
-  | { readonly type: 'source_ended'; readonly id: string; readonly track: 'picture' | 'sound' }
+  | { readonly type: 'source_ended'; readonly id: string; readonly track: 'video' | 'audio' }
   | { readonly type: 'failed'; readonly what: ComposerFailure; readonly why: string };
 
 /** From the composer to the uplink: one encoded packet. */
 export interface PacketMessage {
-  readonly track: 'picture' | 'sound';
+  readonly track: 'video' | 'audio';
   readonly key: boolean;
   readonly slate: boolean;
   readonly timeUs: number;
@@ -97,5 +97,5 @@ export interface PacketMessage {
 /** From the uplink to the composer. */
 export type UplinkWish =
   | { readonly type: 'keyframe_wanted' }
-  /** What the line carries: the picture is to be encoded at this from now on. */
-  | { readonly type: 'rate'; readonly pictureKbps: number };
+  /** What the line carries: the video is to be encoded at this from now on. */
+  | { readonly type: 'rate'; readonly videoKbps: number };

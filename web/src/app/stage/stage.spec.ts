@@ -69,12 +69,12 @@ describe('a source', () => {
         },
       }),
     );
-    while (source.picture?.timestamp !== 33_000) await new Promise((later) => setTimeout(later, 5));
+    while (source.videoFrame?.timestamp !== 33_000) await new Promise((later) => setTimeout(later, 5));
     expect(first.format).withContext('closed').toBeNull();
     end();
     while (ended.length === 0) await new Promise((later) => setTimeout(later, 5));
-    expect(ended).toEqual(['picture']);
-    expect(source.picture).withContext('a lost camera leaves no frozen face').toBeNull();
+    expect(ended).toEqual(['video']);
+    expect(source.videoFrame).withContext('a lost camera leaves no frozen face').toBeNull();
   });
 
   it('brings sound of another rate to the programme’s', async () => {
@@ -96,9 +96,9 @@ describe('a source', () => {
         },
       }),
     );
-    while (source.sound.waiting === 0) await new Promise((later) => setTimeout(later, 5));
+    while (source.audio.waiting === 0) await new Promise((later) => setTimeout(later, 5));
     const [left, right] = [new Float32Array(960), new Float32Array(960)];
-    source.sound.mixInto(left, right, 1);
+    source.audio.mixInto(left, right, 1);
     expect(left[500]).toBeCloseTo(0.5, 3);
     expect(right[500]).toBeCloseTo(0.5, 3);
   });

@@ -13,8 +13,8 @@ export const layoutNames: Record<Layout, string> = {
 export const missingSentences: Record<Exclude<Missing, 'devices'>, string> = {
   secure: $localize`:@@stage.missingSecure:The page was not opened over HTTPS. Open it by its https:// address, or on this machine as localhost.`,
   workers: $localize`:@@stage.missingWorkers:It cannot draw away from the page.`,
-  picture_encoder: $localize`:@@stage.missingPicture:It cannot encode H.264. A current Chromium-based browser can.`,
-  sound_encoder: $localize`:@@stage.missingSound:It cannot encode Opus. A current Chromium-based browser can.`,
+  video_encoder: $localize`:@@stage.missingPicture:It cannot encode H.264. A current Chromium-based browser can.`,
+  audio_encoder: $localize`:@@stage.missingSound:It cannot encode Opus. A current Chromium-based browser can.`,
 };
 
 export const deviceSentences: Record<DeviceProblem, string> = {
@@ -68,12 +68,12 @@ export const stageTexts = {
     camera: $localize`:@@stage.kindCamera:camera`,
     guest: $localize`:@@stage.kindGuest:here by link`,
   },
-  lostPicture: $localize`:@@stage.lostPicture:The camera is gone.`,
-  lostSound: $localize`:@@stage.lostSound:The microphone is gone.`,
+  lostVideo: $localize`:@@stage.lostVideo:The camera is gone.`,
+  lostAudio: $localize`:@@stage.lostAudio:The microphone is gone.`,
   lostBoth: $localize`:@@stage.lostBoth:Camera and microphone are gone.`,
   guestConnecting: $localize`:@@stage.guestConnecting:here, connecting`,
   guestMuted: $localize`:@@stage.guestMuted:here, sound off`,
-  guestNoPicture: $localize`:@@stage.guestNoPicture:here, picture off`,
+  guestNoVideo: $localize`:@@stage.guestNoVideo:here, picture off`,
   guestSilent: $localize`:@@stage.guestSilent:here, picture and sound off`,
   sendIn: $localize`:@@stage.sendIn:Send in a stand-in guest`,
   sendAway: $localize`:@@stage.sendAway:Send away`,

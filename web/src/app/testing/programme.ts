@@ -12,7 +12,7 @@ export const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
   placeSays: null,
   bitrateKbps: 4100,
   onAirMs: 65_000,
-  leftOutPictures: 0,
+  leftOutFrames: 0,
   ...change,
 });
 export const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({

@@ -7,7 +7,7 @@ import type { UplinkSocket } from './uplink-socket';
 const packet = (number: number): Packet => ({
   session: '315b41ed-56aa-4b2a-9862-803dc9990a15',
   number,
-  track: 'picture',
+  track: 'video',
   key: number === 1,
   slate: false,
   timeUs: number * 33_333,

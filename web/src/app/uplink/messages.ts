@@ -9,15 +9,15 @@ export type UplinkMessage =
       readonly ticket: string;
       /** The composer's end of the line. */
       readonly packets: MessagePort;
-      readonly pictureKbps: number;
-      readonly soundKbps: number;
+      readonly videoKbps: number;
+      readonly audioKbps: number;
     }
   /** The one before was refused, or will run out. */
   | { readonly type: 'ticket'; readonly ticket: string; readonly uplinkUrl: string }
   /** The panic key, straight to the relay. */
   | { readonly type: 'cover'; readonly on: boolean }
-  /** The most that is to be sent from now on: the picture alone. */
-  | { readonly type: 'ceiling'; readonly pictureKbps: number }
+  /** The most that is to be sent from now on: video alone. */
+  | { readonly type: 'ceiling'; readonly videoKbps: number }
   | { readonly type: 'stop' };
 
 export interface UplinkFigures {
@@ -27,8 +27,8 @@ export interface UplinkFigures {
   /** Bytes that wait in the socket. */
   readonly waitingBytes: number;
   readonly kbps: number;
-  /** What the picture is encoded at just now, and at the most. */
-  readonly pictureKbps: number;
+  /** What the video is encoded at just now, and at the most. */
+  readonly videoKbps: number;
   readonly ceilingKbps: number;
   /** False: this browser's store takes nothing; what is missed then lives in memory only. */
   readonly kept: boolean;

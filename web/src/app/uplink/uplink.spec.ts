@@ -3,7 +3,7 @@ import type { UplinkReport } from './messages';
 import { FakeLine, fakeLines } from '../testing/uplink';
 import { Uplink } from './uplink';
 
-const PICTURE_BYTES = 15_000;
+const VIDEO_FRAME_BYTES = 15_000;
 /** A disk that has much to do takes its time. */
 const PATIENCE_MS = 10_000;
 const realNowMs = performance.now.bind(performance);
@@ -47,8 +47,8 @@ describe('the uplink', () => {
       uplinkUrl: 'ws://relay.invalid/uplink',
       ticket: 'a.ticket',
       packets: port2,
-      pictureKbps: 4000,
-      soundKbps: 160,
+      videoKbps: 4000,
+      audioKbps: 160,
     } as const;
     uplink = new Uplink(start, (report) => reports.push(report));
   }
@@ -77,9 +77,9 @@ describe('the uplink', () => {
 
   function packet(more: Partial<PacketMessage> = {}): void {
     atUs += 33_333;
-    const payload = new Uint8Array(PICTURE_BYTES);
+    const payload = new Uint8Array(VIDEO_FRAME_BYTES);
     composer.postMessage({
-      track: 'picture',
+      track: 'video',
       key: false,
       slate: false,
       timeUs: atUs,
@@ -88,26 +88,26 @@ describe('the uplink', () => {
       ...more,
     });
   }
-  const pictures = (count: number) => {
+  const videoFrames = (count: number) => {
     for (let i = 0; i < count; i++) packet();
   };
 
   it('says who it is, asks for a keyframe, and sends from there on', async () => {
     await connected();
     expect(live().hello).toEqual(
-      jasmine.objectContaining({ ticket: 'a.ticket', lane: 'live', pictureKbps: 4000, soundKbps: 160 }),
+      jasmine.objectContaining({ ticket: 'a.ticket', lane: 'live', videoKbps: 4000, audioKbps: 160 }),
     );
     packet({ key: true });
-    packet({ track: 'sound', key: true, payload: new Uint8Array(200) });
-    pictures(2);
+    packet({ track: 'audio', key: true, payload: new Uint8Array(200) });
+    videoFrames(2);
     await until(() => live().packets.length === 4);
     expect(live().numbers).toEqual([1, 2, 3, 4]);
-    expect(live().packets.map(({ track }) => track)).toEqual(['picture', 'sound', 'picture', 'picture']);
+    expect(live().packets.map(({ track }) => track)).toEqual(['video', 'audio', 'video', 'video']);
   });
 
   it('sends what was made before the keyframe on the other lane', async () => {
     await connected();
-    pictures(3);
+    videoFrames(3);
     packet({ key: true });
     await until(() => live().packets.length === 1);
     expect(live().numbers).toEqual([4]);
@@ -120,12 +120,12 @@ describe('the uplink', () => {
   it('comes back by itself, goes on at a keyframe, and sends again what nobody acknowledged', async () => {
     await connected();
     packet({ key: true });
-    pictures(4);
+    videoFrames(4);
     await until(() => live().packets.length === 5);
     live().answer({ type: 'acknowledged', lane: 'live', number: 2 });
     const first = live();
     first.break();
-    pictures(2);
+    videoFrames(2);
     wishes.length = 0;
     jasmine.clock().tick(4000);
     await until(() => live() !== first && live().hello !== null);
@@ -160,9 +160,9 @@ describe('the uplink', () => {
 
   it('lets what was missed wait while what is live does', async () => {
     await connected();
-    pictures(3);
+    videoFrames(3);
     packet({ key: true });
-    pictures(30);
+    videoFrames(30);
     await until(() => live().packets.length === 31);
     // The line is short: half came at once. The rest has been under way for a second by the time that anybody asks.
     live().answer({ type: 'measured', bytes: Math.round(live().bytes / 2) });
@@ -176,7 +176,7 @@ describe('the uplink', () => {
 
   it('has no more of what was missed under way than the line can take', async () => {
     await connected();
-    pictures(60);
+    videoFrames(60);
     packet({ key: true });
     await until(() => live().packets.length === 1);
     live().takeAll();
@@ -195,7 +195,7 @@ describe('the uplink', () => {
 
   it('tries the other lane again only after a while when it breaks', async () => {
     await connected();
-    pictures(2);
+    videoFrames(2);
     packet({ key: true });
     await until(() => live().packets.length === 1);
     live().takeAll();
@@ -214,10 +214,10 @@ describe('the uplink', () => {
     await connected();
     packet({ key: true });
     live().answer({ type: 'measured', bytes: 0 });
-    pictures(220);
+    videoFrames(220);
     await until(() => live().bytes > 3_000_000);
     const upTo = live().numbers.at(-1)!;
-    pictures(5);
+    videoFrames(5);
     await turn();
     live().takeAll();
     jasmine.clock().tick(1000);
@@ -240,14 +240,14 @@ describe('the uplink', () => {
     await until(() => live().packets.length === 1);
     jasmine.clock().tick(60);
     live().answer({ type: 'measured', bytes: live().bytes });
-    pictures(30);
+    videoFrames(30);
     await until(() => live().packets.length === 31);
     jasmine.clock().tick(1100);
     await until(() => wishes.some(({ type }) => type === 'rate'));
-    const [rate] = wishes.flatMap((wish) => (wish.type === 'rate' ? [wish.pictureKbps] : []));
+    const [rate] = wishes.flatMap((wish) => (wish.type === 'rate' ? [wish.videoKbps] : []));
     expect(rate).toBeLessThan(4000);
     const figures = reports.flatMap((report) => (report.type === 'figures' ? [report] : [])).at(-1)!;
-    expect(figures.pictureKbps).toBe(rate!);
+    expect(figures.videoKbps).toBe(rate!);
     expect(figures.waitingBytes).toBeGreaterThan(400_000);
   });
 
@@ -255,7 +255,7 @@ describe('the uplink', () => {
     await connected();
     uplink.limit(2500);
     await until(() => wishes.some(({ type }) => type === 'rate'));
-    expect(wishes.at(-1)).toEqual({ type: 'rate', pictureKbps: 2500 });
+    expect(wishes.at(-1)).toEqual({ type: 'rate', videoKbps: 2500 });
   });
 
   it('sends the slate again to a relay that has lost its memory', async () => {

@@ -40,8 +40,8 @@ export class Uplink {
   ) {
     this.ticket = start.ticket;
     this.uplinkUrl = start.uplinkUrl;
-    this.ceilingKbps = start.pictureKbps;
-    this.rate = followedFrom(start.pictureKbps);
+    this.ceilingKbps = start.videoKbps;
+    this.rate = followedFrom(start.videoKbps);
     start.packets.onmessage = ({ data }: MessageEvent<PacketMessage>) => this.take(data);
     this.timers.push(setInterval(() => this.tellFigures(), REPORT_EVERY_MS));
     this.timers.push(setInterval(() => this.keepHouse(), HOUSEKEEPING_MS));
@@ -70,15 +70,15 @@ export class Uplink {
   }
 
   /** The most that is to be sent: another place may have been added. */
-  limit(pictureKbps: number): void {
-    this.ceilingKbps = pictureKbps;
-    if (this.rate.kbps > pictureKbps) this.setRate(followedFrom(pictureKbps));
+  limit(videoKbps: number): void {
+    this.ceilingKbps = videoKbps;
+    if (this.rate.kbps > videoKbps) this.setRate(followedFrom(videoKbps));
   }
 
   private setRate(rate: FollowedRate): void {
     const changed = rate.kbps !== this.rate.kbps;
     this.rate = rate;
-    if (changed) this.start.packets.postMessage({ type: 'rate', pictureKbps: rate.kbps });
+    if (changed) this.start.packets.postMessage({ type: 'rate', videoKbps: rate.kbps });
   }
 
   /** What is still missed stays in the store, and goes out with the next composing. */
@@ -175,8 +175,8 @@ export class Uplink {
   }
 
   private hello(lane: 'live' | 'backlog', session: string) {
-    const { pictureKbps, soundKbps } = this.start;
-    return { ticket: this.ticket, lane, session, ...PROGRAMME, pictureKbps, soundKbps };
+    const { videoKbps, audioKbps } = this.start;
+    return { ticket: this.ticket, lane, session, ...PROGRAMME, videoKbps, audioKbps };
   }
 
   /** The relay may have lost it with its own life: packets that come twice do no harm. */
@@ -238,7 +238,7 @@ export class Uplink {
     if (live?.ready) {
       const waitingMs = live.underWay.takeLeastWaitingMs(nowMs);
       const seen = { waitingMs, sentKbps: kbps, arrivedKbps: live.underWay.arrivedKbps };
-      this.setRate(followUplink(this.rate, seen, this.start.soundKbps, this.ceilingKbps));
+      this.setRate(followUplink(this.rate, seen, this.start.audioKbps, this.ceilingKbps));
     }
     this.report({
       type: 'figures',
@@ -246,7 +246,7 @@ export class Uplink {
       missed: this.outbox.missedCount,
       waitingBytes: live?.underWay.bytes ?? 0,
       kbps,
-      pictureKbps: this.rate.kbps,
+      videoKbps: this.rate.kbps,
       ceilingKbps: this.ceilingKbps,
       kept: this.store?.kept ?? true,
     });

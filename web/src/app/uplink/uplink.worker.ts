@@ -1,7 +1,7 @@
 import type { UplinkMessage, UplinkReport } from './messages';
 import { Uplink } from './uplink';
 
-/** The uplink's worker: apart from the composer, so that a slow disk does not hold up a picture. */
+/** The uplink's worker: apart from the composer, so that a slow disk does not hold up a frame. */
 let uplink: Uplink | null = null;
 
 const report = (what: UplinkReport) => self.postMessage(what);
@@ -18,7 +18,7 @@ self.onmessage = ({ data }: MessageEvent<UplinkMessage>) => {
       uplink?.cover(data.on);
       break;
     case 'ceiling':
-      uplink?.limit(data.pictureKbps);
+      uplink?.limit(data.videoKbps);
       break;
     case 'stop':
       uplink?.stop();

@@ -4,15 +4,15 @@ import { ComposingDesk } from '../stage/composing-desk';
 import { UploadCheck } from './upload-check';
 
 describe('UploadCheck', () => {
-  const plenty = { pictureKbps: 4000, limitedBy: null, uplink: 'enough' };
-  const desk = (measured: number | null, now: { pictureKbps: number; ceilingKbps: number } | null) => ({
+  const plenty = { videoKbps: 4000, limitedBy: null, uplink: 'enough' };
+  const desk = (measured: number | null, now: { videoKbps: number; ceilingKbps: number } | null) => ({
     advice: signal(plenty),
     measuredKbps: signal(measured),
     uplink: signal(now),
     checkUpload: () => Promise.resolve(),
   });
-  const full = { pictureKbps: 4000, ceilingKbps: 4000 };
-  const lowered = { pictureKbps: 1129, ceilingKbps: 4000 };
+  const full = { videoKbps: 4000, ceilingKbps: 4000 };
+  const lowered = { videoKbps: 1129, ceilingKbps: 4000 };
 
   const CASES = [
     ['before any check', null, full, /was not checked yet\. The picture is sent at 4000/],

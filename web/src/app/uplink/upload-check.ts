@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Key } from '../look/keys/key';
-import { ComposingDesk, WANTED_PICTURE_KBPS } from '../stage/composing-desk';
+import { ComposingDesk, WANTED_VIDEO_KBPS } from '../stage/composing-desk';
 import { uploadTexts } from './uplink.texts';
 
 /** Above this nobody needs to know more. */
@@ -48,19 +48,19 @@ export class UploadCheck {
   protected readonly sentence = computed(() => {
     if (this.checking()) return uploadTexts.checking;
     if (this.failed()) return uploadTexts.failed;
-    const { pictureKbps, limitedBy, uplink } = this.desk.advice();
+    const { videoKbps, limitedBy, uplink } = this.desk.advice();
     const measured = this.desk.measuredKbps();
     const line = measured === null ? uploadTexts.unchecked : uploadTexts.carries(told(measured));
     const now = this.desk.uplink();
-    if (now && now.pictureKbps < now.ceilingKbps) {
-      const sent = uploadTexts.sentNow(now.pictureKbps, now.ceilingKbps);
+    if (now && now.videoKbps < now.ceilingKbps) {
+      const sent = uploadTexts.sentNow(now.videoKbps, now.ceilingKbps);
       // Whoever has just asked is told what was measured, also while less is sent.
       return measured === null ? sent : `${uploadTexts.carried(told(measured))} ${sent}`;
     }
     if (uplink === 'short') return `${line} ${uploadTexts.short}`;
-    if (limitedBy === null) return `${line} ${uploadTexts.sent(WANTED_PICTURE_KBPS)}`;
+    if (limitedBy === null) return `${line} ${uploadTexts.sent(WANTED_VIDEO_KBPS)}`;
     const why = limitedBy === 'uplink' ? uploadTexts.byLine : uploadTexts.byPlace(limitedBy.destination);
-    return `${line} ${uploadTexts.sent(pictureKbps)} ${why}`;
+    return `${line} ${uploadTexts.sent(videoKbps)} ${why}`;
   });
 
   protected async check(): Promise<void> {

@@ -9,7 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Key } from '../../look/keys/key';
-import { watchLevel, type OwnPicture } from '../room/own-picture';
+import { watchLevel, type OwnMedia } from '../room/own-media';
 import { guestTexts } from '../people.texts';
 
 /** Louder than a quiet room, as a share of full. */
@@ -22,14 +22,14 @@ const HEARD_FOR_MS = 4000;
   imports: [Key],
   template: `
     <div class="own">
-      @if (hasPicture()) {
+      @if (hasVideo()) {
         <video
-          #video
+          #preview
           autoplay
           playsinline
           muted
           [class.mirrored]="own().kind === 'camera'"
-          [attr.aria-label]="texts.ownPicture"
+          [attr.aria-label]="texts.ownMedia"
         ></video>
       } @else {
         <p class="soft">{{ texts.noCamera }}</p>
@@ -52,20 +52,20 @@ const HEARD_FOR_MS = 4000;
       <button
         jnKey
         type="button"
-        [lamp]="picture() ? 'lit' : 'dark'"
-        [attr.aria-pressed]="picture()"
-        (click)="toggledPicture.emit()"
+        [lamp]="video() ? 'lit' : 'dark'"
+        [attr.aria-pressed]="video()"
+        (click)="toggledVideo.emit()"
       >
-        {{ picture() ? texts.pictureOn : texts.pictureOff }}
+        {{ video() ? texts.videoOn : texts.videoOff }}
       </button>
       <button
         jnKey
         type="button"
-        [lamp]="sound() ? 'lit' : 'dark'"
-        [attr.aria-pressed]="sound()"
-        (click)="toggledSound.emit()"
+        [lamp]="audio() ? 'lit' : 'dark'"
+        [attr.aria-pressed]="audio()"
+        (click)="toggledAudio.emit()"
       >
-        {{ sound() ? texts.soundOn : texts.soundOff }}
+        {{ audio() ? texts.audioOn : texts.audioOff }}
       </button>
     </div>
   `,
@@ -113,23 +113,23 @@ const HEARD_FOR_MS = 4000;
 })
 export class GuestCheck {
   protected readonly texts = guestTexts;
-  readonly own = input.required<OwnPicture>();
-  readonly picture = input.required<boolean>();
-  readonly sound = input.required<boolean>();
-  readonly toggledPicture = output();
-  readonly toggledSound = output();
-  private readonly video = viewChild<ElementRef<HTMLVideoElement>>('video');
+  readonly own = input.required<OwnMedia>();
+  readonly video = input.required<boolean>();
+  readonly audio = input.required<boolean>();
+  readonly toggledVideo = output();
+  readonly toggledAudio = output();
+  private readonly preview = viewChild<ElementRef<HTMLVideoElement>>('preview');
   protected readonly percent = signal(0);
   /** Somebody spoke within the last seconds: pauses are part of talking. */
   protected readonly heard = signal(false);
   private heardAtMs = -Infinity;
-  protected readonly hasPicture = signal(true);
+  protected readonly hasVideo = signal(true);
 
   constructor() {
-    effect(() => this.hasPicture.set(this.own().stream.getVideoTracks().length > 0));
+    effect(() => this.hasVideo.set(this.own().stream.getVideoTracks().length > 0));
     effect(() => {
-      const video = this.video()?.nativeElement;
-      if (video) video.srcObject = this.own().stream;
+      const preview = this.preview()?.nativeElement;
+      if (preview) preview.srcObject = this.own().stream;
     });
     effect((ended) => {
       ended(watchLevel(this.own().stream, (level) => this.hear(level)));

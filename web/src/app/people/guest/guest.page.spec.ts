@@ -41,7 +41,7 @@ class FakeRoom {
     // Nobody is received here.
   }
   put(sign: 'wings' | 'stage' | 'on_air'): void {
-    const you = { personId: YOU, publication: 1, sends: { picture: true, sound: true }, sign };
+    const you = { personId: YOU, publication: 1, sends: { video: true, audio: true }, sign };
     this.view.set({ you: YOU, people: [you], stage: [], programme: null, media: true });
   }
 }
@@ -152,7 +152,7 @@ describe('the guest’s page', () => {
     room.put('on_air');
     await settled();
     await press('Picture on');
-    expect(room.sends).toEqual({ picture: false, sound: true });
+    expect(room.sends).toEqual({ video: false, audio: true });
     expect(camera.getVideoTracks()[0]!.enabled).toBeFalse();
     await press('Picture off');
     expect(camera.getVideoTracks()[0]!.enabled).toBeTrue();

@@ -25,7 +25,7 @@ import { takeHash } from '../../team/take-hash';
 import { GuestCheck } from './guest-check';
 import { GuestRoom } from './guest-room';
 import { guestTexts } from '../people.texts';
-import { canMakePattern, guestLacks, openCamera, openPattern, type OwnPicture } from '../room/own-picture';
+import { canMakePattern, guestLacks, openCamera, openPattern, type OwnMedia } from '../room/own-media';
 import { RoomLink } from '../room/room-link';
 
 /** While a guest waits, what they see follows the plan. */
@@ -56,9 +56,9 @@ export class GuestPage {
   protected readonly error = signal<string | null>(null);
   protected readonly hosts = computed(() => this.view()?.hosts.join(', ') ?? '');
 
-  protected readonly own = signal<OwnPicture | null>(null);
+  protected readonly own = signal<OwnMedia | null>(null);
   protected readonly opening = signal(false);
-  protected readonly sends = signal({ picture: true, sound: true });
+  protected readonly sends = signal({ video: true, audio: true });
   private readonly problem = signal<DeviceProblem | null>(null);
   protected readonly problemText = computed(() => {
     const problem = this.problem();
@@ -143,19 +143,19 @@ export class GuestPage {
     this.room.leave();
   }
 
-  protected toggle(what: 'picture' | 'sound'): void {
+  protected toggle(what: 'video' | 'audio'): void {
     const sends = { ...this.sends(), [what]: !this.sends()[what] };
     this.sends.set(sends);
     const { stream } = this.own()!;
-    for (const track of stream.getVideoTracks()) track.enabled = sends.picture;
-    for (const track of stream.getAudioTracks()) track.enabled = sends.sound;
+    for (const track of stream.getVideoTracks()) track.enabled = sends.video;
+    for (const track of stream.getAudioTracks()) track.enabled = sends.audio;
     this.room.setSends(sends);
   }
 
-  private take(own: OwnPicture): void {
+  private take(own: OwnMedia): void {
     this.own()?.close();
     this.own.set(own);
-    this.sends.set({ picture: true, sound: true });
+    this.sends.set({ video: true, audio: true });
   }
 
   /** A reload of this tab goes back in by itself. */
@@ -185,7 +185,7 @@ export class GuestPage {
   }
 }
 
-function remember(kind: OwnPicture['kind'] | null): void {
+function remember(kind: OwnMedia['kind'] | null): void {
   try {
     if (kind) sessionStorage.setItem(MEMORY, kind);
     else sessionStorage.removeItem(MEMORY);
@@ -194,7 +194,7 @@ function remember(kind: OwnPicture['kind'] | null): void {
   }
 }
 
-function recall(): OwnPicture['kind'] | null {
+function recall(): OwnMedia['kind'] | null {
   try {
     const kind = sessionStorage.getItem(MEMORY);
     return kind === 'camera' || kind === 'pattern' ? kind : null;

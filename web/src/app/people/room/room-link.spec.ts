@@ -7,7 +7,7 @@ import { RoomLink } from './room-link';
 
 const ODA = 'c0000000-0000-4000-8000-000000000001';
 const TAB = 'c0000000-0000-4000-8000-0000000000ff';
-const SENDS = { picture: true, sound: false };
+const SENDS = { video: true, audio: false };
 const EMPTY: RoomView = { you: null, people: [], stage: [], programme: null, media: true };
 const WATCH_ID = 'c0000000-0000-4000-8000-0000000000aa';
 
@@ -41,7 +41,7 @@ class FakeSocket {
     this.peers.push(peer);
     if (order === 'publish')
       return { ok: true, sdp: await makeAnswer(peer, (wish as { sdp: string }).sdp, new MediaStream()) };
-    if (order === 'watch') return { ok: true, watchId: WATCH_ID, sdp: await makeOffer(peer, picture()) };
+    if (order === 'watch') return { ok: true, watchId: WATCH_ID, sdp: await makeOffer(peer, video()) };
     return { ok: true };
   }
   connect(): void {
@@ -65,11 +65,11 @@ class FakeSocket {
   }
 }
 
-const picture = () => document.createElement('canvas').captureStream();
+const video = () => document.createElement('canvas').captureStream();
 const person = (more: Partial<RoomPerson> = {}): RoomPerson => ({
   personId: ODA,
   publication: 7,
-  sends: { picture: true, sound: true },
+  sends: { video: true, audio: true },
   sign: 'wings',
   ...more,
 });
@@ -181,7 +181,7 @@ describe('a tab’s place in the room', () => {
   it('sends what it has to send, again after each break, and the stage with it', async () => {
     await enter();
     room.setStage([ODA]);
-    room.send(picture(), SENDS);
+    room.send(video(), SENDS);
     await until(() => socket().ordersOf('publish').length === 1);
     const [wish] = socket().ordersOf('publish') as [{ sdp: string; sends: unknown }];
     expect(wish.sends).toEqual(SENDS);
@@ -198,7 +198,7 @@ describe('a tab’s place in the room', () => {
   it('sends anew when the media server has come back', async () => {
     await enter();
     socket().mediaAway = true;
-    room.send(picture());
+    room.send(video());
     await until(() => socket().ordersOf('publish').length === 1);
     socket().mediaAway = false;
     socket().hear('publish_again');
@@ -208,10 +208,10 @@ describe('a tab’s place in the room', () => {
 
   it('says what of it is on without a new line, and takes all of it back', async () => {
     await enter();
-    room.send(picture());
+    room.send(video());
     await until(() => socket().ordersOf('publish').length === 1);
-    room.setSends({ picture: false, sound: false });
-    expect(socket().emitted).toContain(['sends', { picture: false, sound: false }]);
+    room.setSends({ video: false, audio: false });
+    expect(socket().emitted).toContain(['sends', { video: false, audio: false }]);
     room.send(null);
     await until(() => socket().asked.at(-1)?.[0] === 'unpublish');
     expect(socket().ordersOf('publish').length).toBe(1);

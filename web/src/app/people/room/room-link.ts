@@ -143,7 +143,7 @@ export class RoomLink {
   }
 
   /** Sends this into the room from now on; null: nothing. */
-  send(stream: MediaStream | null, sends: Sends = { picture: true, sound: true }): void {
+  send(stream: MediaStream | null, sends: Sends = { video: true, audio: true }): void {
     this.sending = stream && { stream, sends };
     this.publishAgain();
   }

@@ -8,10 +8,10 @@ import {
 } from '@juncta/core/programme';
 import { FramePace, FULL_PACE, judgeWindow, limit } from '@juncta/core/stage';
 import type { ComposerMessage, ComposerReport, PacketMessage, UplinkWish } from '../messages';
-import { makePictureEncoder, makeSoundEncoder, PACKET_SAMPLES, pictureConfig } from './encoders';
+import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
 import { ReturnFeed } from './return-feed';
 import { Scene } from './scene';
-import { SmallPicture } from './small-picture';
+import { SmallFrame } from './small-frame';
 import { Source } from './source';
 
 type Start = Extract<ComposerMessage, { type: 'start' }>;
@@ -19,22 +19,22 @@ type Start = Extract<ComposerMessage, { type: 'start' }>;
 const REPORT_EVERY_MS = 500;
 /** The page and the guests look at it half as often. */
 const SMALL_EVERY_FRAMES = 2;
-/** More pictures than this in the encoder, and the next one is left out: waiting would only grow. */
+/** More frames than this in the encoder, and the next one is left out: waiting would only grow. */
 const MOST_QUEUED = 4;
 /**
- * So many missed pictures are bridged; after a longer stop it goes on where the time is. No more: encoding them takes
+ * So many missed frames are bridged; after a longer stop it goes on where the time is. No more: encoding them takes
  * time too, and with fifteen a computer that was late once stayed late for ever.
  */
 const MOST_REPEATED = 4;
-/** Later than this, and sound has piled up at the door. */
+/** Later than this, and audio has piled up at the door. */
 const LATE_MS = 50;
 /**
- * Sound is taken so much later than the picture that it is heard with, because it waits in its queue and pictures do not.
- * Reckoned from the wait and from how packets fall on pictures: a test pattern's beep is then 3 ms after its flash, a guest's
- * about 15. `npm run bench -- latency` measures it; on a machine that makes every second picture, flashes are later.
+ * Audio is taken so much later than the frame that it is heard with, because it waits in its queue and frames do not.
+ * Reckoned from the wait and from how packets fall on frames: a test pattern's beep is then 3 ms after its flash, a guest's
+ * about 15. `npm run bench -- latency` measures it; on a machine that makes every second frame, flashes are later.
  */
-const SOUND_AFTER_SAMPLES = PACKET_SAMPLES;
-/** Cameras take two pictures or so to hand one on, microphones less than one: without this, lips would be late. */
+const AUDIO_AFTER_SAMPLES = PACKET_SAMPLES;
+/** Cameras take two frames or so to hand one on, microphones less than one: without this, lips would be late. */
 const CAMERA_LATE_MS = 20;
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
 /** Five seconds: so often it is judged whether this computer keeps up. */
@@ -47,9 +47,9 @@ export class Composer {
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
   private readonly scene: Scene;
-  private readonly small = new SmallPicture();
-  private readonly pictures: VideoEncoder;
-  private readonly sounds: AudioEncoder;
+  private readonly small = new SmallFrame();
+  private readonly videoFrames: VideoEncoder;
+  private readonly audioFrames: AudioEncoder;
   private pace: FramePace;
   private samplesMade = 0;
   private keyWanted = true;
@@ -70,13 +70,16 @@ export class Composer {
     this.uplink.onmessage = ({ data }: MessageEvent<UplinkWish>) => {
       if (data.type === 'keyframe_wanted') this.keyWanted = true;
       // The size, the profile and the level stay: only how much of it is kept is another.
-      else if (this.pictures.state === 'configured') this.pictures.configure(pictureConfig(data.pictureKbps));
+      else if (this.videoFrames.state === 'configured')
+        this.videoFrames.configure(videoConfig(data.videoKbps));
     };
     const emit = (packet: PacketMessage) => this.uplink.postMessage(packet, [packet.payload.buffer]);
-    this.pictures = makePictureEncoder(start.pictureKbps, false, emit, (why) =>
+    this.videoFrames = makeVideoEncoder(start.videoKbps, false, emit, (why) =>
       report({ type: 'failed', what: 'encoder', why }),
     );
-    this.sounds = makeSoundEncoder(emit, (why) => report({ type: 'failed', what: 'sound_encoder', why }));
+    this.audioFrames = makeAudioEncoder(emit, (why) =>
+      report({ type: 'failed', what: 'audio_encoder', why }),
+    );
     this.pace = new FramePace(performance.now());
     this.reporting = setInterval(() => this.tellFigures(), REPORT_EVERY_MS);
     void this.begin(start, emit);
@@ -119,7 +122,7 @@ export class Composer {
         break;
       case 'return_feed':
         this.returnFeed?.close();
-        this.returnFeed = message.feed && new ReturnFeed(message.feed.picture, message.feed.sound);
+        this.returnFeed = message.feed && new ReturnFeed(message.feed.video, message.feed.audio);
         break;
     }
   }
@@ -129,13 +132,14 @@ export class Composer {
     clearInterval(this.reporting);
     for (const source of this.sources.values()) source.close();
     this.returnFeed?.close();
-    for (const encoder of [this.pictures, this.sounds]) if (encoder.state !== 'closed') encoder.close();
+    for (const encoder of [this.videoFrames, this.audioFrames])
+      if (encoder.state !== 'closed') encoder.close();
     this.uplink.close();
   }
 
-  private addSource(id: string, fromRoom: boolean, pictureLateMs = 0): Source {
+  private addSource(id: string, fromRoom: boolean, videoLateMs = 0): Source {
     this.sources.get(id)?.close();
-    const source = new Source(fromRoom, pictureLateMs, (track) =>
+    const source = new Source(fromRoom, videoLateMs, (track) =>
       this.report({ type: 'source_ended', id, track }),
     );
     this.sources.set(id, source);
@@ -144,13 +148,13 @@ export class Composer {
 
   /** The slate goes first, so that the relay has it before it can need it. */
   private async begin(start: Start, emit: (packet: PacketMessage) => void): Promise<void> {
-    const encoder = makePictureEncoder(start.pictureKbps, true, emit, (why) =>
+    const encoder = makeVideoEncoder(start.videoKbps, true, emit, (why) =>
       this.report({ type: 'failed', what: 'encoder', why }),
     );
     for (let frame = 0; frame < SLATE_FRAMES; frame++) {
-      const picture = new VideoFrame(start.slate, { timestamp: frameToUs(frame) });
-      encoder.encode(picture, { keyFrame: frame === 0 });
-      picture.close();
+      const videoFrame = new VideoFrame(start.slate, { timestamp: frameToUs(frame) });
+      encoder.encode(videoFrame, { keyFrame: frame === 0 });
+      videoFrame.close();
     }
     await encoder.flush().catch(() => undefined);
     if (encoder.state !== 'closed') encoder.close();
@@ -167,17 +171,17 @@ export class Composer {
     }
     const due = this.pace.take(performance.now());
     if (due !== null) {
-      this.makeSound(due.frame);
-      // A short hiccup is bridged by the picture before: places and players like even steps.
+      this.makeAudio(due.frame);
+      // A short hiccup is bridged by the frame before: places and players like even steps.
       if (due.missed.length <= MOST_REPEATED) due.missed.forEach((frame) => this.encode(frame));
-      this.makePicture(due.frame);
+      this.makeVideoFrame(due.frame);
     }
     this.timer = setTimeout(() => this.tick(), Math.max(0, this.pace.dueMs - performance.now()));
   }
 
-  private makePicture(frame: number): void {
+  private makeVideoFrame(frame: number): void {
     if (this.step.halved && frame % 2 === 1) return;
-    if (this.pictures.encodeQueueSize > MOST_QUEUED) {
+    if (this.videoFrames.encodeQueueSize > MOST_QUEUED) {
       this.pace.leaveOut();
       return;
     }
@@ -196,10 +200,10 @@ export class Composer {
     this.returnFeed?.show(this.small.canvas, frame);
   }
 
-  /** Encodes what was drawn last as this picture. */
+  /** Encodes what was drawn last as this frame. */
   private encode(frame: number): void {
-    if (this.pictures.state !== 'configured' || this.pictures.encodeQueueSize > MOST_QUEUED) return;
-    const picture = new VideoFrame(this.scene.canvas, {
+    if (this.videoFrames.state !== 'configured' || this.videoFrames.encodeQueueSize > MOST_QUEUED) return;
+    const videoFrame = new VideoFrame(this.scene.canvas, {
       timestamp: frameToUs(frame),
       duration: Math.round(1_000_000 / FRAME_RATE_HZ),
     });
@@ -208,16 +212,16 @@ export class Composer {
       this.lastKeyFrame = frame;
       this.keyWanted = false;
     }
-    this.pictures.encode(picture, { keyFrame });
-    picture.close();
+    this.videoFrames.encode(videoFrame, { keyFrame });
+    videoFrame.close();
   }
 
   /**
-   * Sound up to a packet before the end of this picture, in whole packets. There is always some: silence, when nobody
+   * Audio up to a packet before the end of this frame, in whole packets. There is always some: silence, when nobody
    * speaks.
    */
-  private makeSound(frame: number): void {
-    const until = (frame + 1) * SAMPLES_PER_FRAME - SOUND_AFTER_SAMPLES;
+  private makeAudio(frame: number): void {
+    const until = (frame + 1) * SAMPLES_PER_FRAME - AUDIO_AFTER_SAMPLES;
     while (this.samplesMade + PACKET_SAMPLES <= until) {
       const planes = new Float32Array(2 * PACKET_SAMPLES);
       const left = planes.subarray(0, PACKET_SAMPLES);
@@ -228,21 +232,21 @@ export class Composer {
           ? [guests.subarray(0, PACKET_SAMPLES), guests.subarray(PACKET_SAMPLES)]
           : [left, right];
         // Those in the wings are kept running, unheard, so that they come on without delay.
-        source.sound.mixInto(toLeft, toRight, this.scene.stage.includes(id) ? 1 : 0);
+        source.audio.mixInto(toLeft, toRight, this.scene.stage.includes(id) ? 1 : 0);
       }
       // Guests hear one another straight from the room; what is sent back must not hold them, or they hear themselves.
-      this.returnFeed?.sound(planes, samplesToUs(this.samplesMade));
+      this.returnFeed?.audio(planes, samplesToUs(this.samplesMade));
       guests.forEach((sample, i) => (planes[i]! += sample));
       limit(planes);
       for (const sample of planes) this.peak = Math.max(this.peak, Math.abs(sample));
-      this.encodeSound(planes);
+      this.encodeAudio(planes);
       this.samplesMade += PACKET_SAMPLES;
     }
   }
 
-  private encodeSound(data: Float32Array<ArrayBuffer>): void {
-    if (this.sounds.state !== 'configured') return;
-    const sound = new AudioData({
+  private encodeAudio(data: Float32Array<ArrayBuffer>): void {
+    if (this.audioFrames.state !== 'configured') return;
+    const audioFrame = new AudioData({
       format: 'f32-planar',
       sampleRate: SAMPLE_RATE_HZ,
       numberOfFrames: PACKET_SAMPLES,
@@ -250,8 +254,8 @@ export class Composer {
       timestamp: samplesToUs(this.samplesMade),
       data,
     });
-    this.sounds.encode(sound);
-    sound.close();
+    this.audioFrames.encode(audioFrame);
+    audioFrame.close();
   }
 
   private judge(frame: number): void {
@@ -268,7 +272,7 @@ export class Composer {
     this.report({
       type: 'figures',
       pace: this.pace.figures(),
-      queued: this.pictures.encodeQueueSize,
+      queued: this.videoFrames.encodeQueueSize,
       peak: this.peak,
       steppedDown: this.step.halved,
     });

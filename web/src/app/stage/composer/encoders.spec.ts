@@ -1,6 +1,6 @@
 import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../messages';
-import { makePictureEncoder, pictureConfig } from './encoders';
+import { makeVideoEncoder, videoConfig } from './encoders';
 
 /** NAL units of a type in a stream with start codes (ITU-T H.264, annex B), as numbers in hexadecimal. */
 function unitsOf(payload: Uint8Array, type: number): string[] {
@@ -19,18 +19,18 @@ const PPS = 8;
 describe('the encoder of the picture', () => {
   it('keeps to one format when the line carries less: places that take no other would drop the feed', async () => {
     const packets: PacketMessage[] = [];
-    const encoder = makePictureEncoder(4000, false, (packet) => packets.push(packet), fail);
+    const encoder = makeVideoEncoder(4000, false, (packet) => packets.push(packet), fail);
     const canvas = new OffscreenCanvas(PROGRAMME.width, PROGRAMME.height);
     const context = canvas.getContext('2d')!;
     const encode = (frame: number, keyFrame: boolean) => {
       context.fillStyle = `hsl(${frame * 40}deg 60% 50%)`;
       context.fillRect(0, 0, canvas.width, canvas.height);
-      const picture = new VideoFrame(canvas, { timestamp: frame * 33_333 });
-      encoder.encode(picture, { keyFrame });
-      picture.close();
+      const videoFrame = new VideoFrame(canvas, { timestamp: frame * 33_333 });
+      encoder.encode(videoFrame, { keyFrame });
+      videoFrame.close();
     };
     for (let frame = 0; frame < 4; frame++) encode(frame, frame === 0);
-    encoder.configure(pictureConfig(900));
+    encoder.configure(videoConfig(900));
     for (let frame = 4; frame < 8; frame++) encode(frame, frame === 6);
     await encoder.flush();
     encoder.close();

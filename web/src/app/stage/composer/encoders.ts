@@ -3,10 +3,10 @@ import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../messages';
 
 /**
- * What the programme is encoded as. Level 3.1 is what 1280x720 at 30 pictures a second needs (ITU-T H.264, table
- * A-1); the baseline profile keeps every picture in the order in which it is shown, and every place takes it.
+ * What the programme is encoded as. Level 3.1 is what 1280x720 at 30 frames a second needs (ITU-T H.264, table
+ * A-1); the baseline profile keeps every frame in the order in which it is shown, and every place takes it.
  */
-export function pictureConfig(kbps: number): VideoEncoderConfig {
+export function videoConfig(kbps: number): VideoEncoderConfig {
   return {
     codec: 'avc1.42001f',
     ...PROGRAMME,
@@ -18,19 +18,19 @@ export function pictureConfig(kbps: number): VideoEncoderConfig {
   };
 }
 
-export const SOUND_KBPS = 128;
-export const SOUND_CONFIG: AudioEncoderConfig = {
+export const AUDIO_KBPS = 128;
+export const AUDIO_CONFIG: AudioEncoderConfig = {
   codec: 'opus',
   sampleRate: SAMPLE_RATE_HZ,
   numberOfChannels: 2,
-  bitrate: SOUND_KBPS * 1000,
+  bitrate: AUDIO_KBPS * 1000,
 };
 /** Samples that go into one packet: 20 ms. */
 export const PACKET_SAMPLES = 960;
 
 type Emit = (packet: PacketMessage) => void;
 
-export function makePictureEncoder(
+export function makeVideoEncoder(
   kbps: number,
   slate: boolean,
   emit: Emit,
@@ -41,7 +41,7 @@ export function makePictureEncoder(
       const payload = new Uint8Array(chunk.byteLength);
       chunk.copyTo(payload);
       emit({
-        track: 'picture',
+        track: 'video',
         key: chunk.type === 'key',
         slate,
         timeUs: chunk.timestamp,
@@ -51,22 +51,22 @@ export function makePictureEncoder(
     },
     error: (error) => failed(error.message),
   });
-  encoder.configure(pictureConfig(kbps));
+  encoder.configure(videoConfig(kbps));
   return encoder;
 }
 
 /** Packets are counted, not read off: 960 samples each, whatever the encoder says of its times. */
-export function makeSoundEncoder(emit: Emit, failed: (why: string) => void): AudioEncoder {
+export function makeAudioEncoder(emit: Emit, failed: (why: string) => void): AudioEncoder {
   let packets = 0;
   const encoder = new AudioEncoder({
     output: (chunk) => {
       const payload = new Uint8Array(chunk.byteLength);
       chunk.copyTo(payload);
       const timeUs = samplesToUs(packets++ * PACKET_SAMPLES);
-      emit({ track: 'sound', key: true, slate: false, timeUs, durationUs: 20_000, payload });
+      emit({ track: 'audio', key: true, slate: false, timeUs, durationUs: 20_000, payload });
     },
     error: (error) => failed(error.message),
   });
-  encoder.configure(SOUND_CONFIG);
+  encoder.configure(AUDIO_CONFIG);
   return encoder;
 }

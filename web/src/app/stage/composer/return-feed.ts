@@ -3,27 +3,27 @@ import { limit } from '@juncta/core/stage';
 
 /** The programme on its way back into the room: what guests see and hear of it. */
 export class ReturnFeed {
-  private readonly pictures: WritableStreamDefaultWriter<VideoFrame>;
-  private readonly sounds: WritableStreamDefaultWriter<AudioData>;
+  private readonly videoFrames: WritableStreamDefaultWriter<VideoFrame>;
+  private readonly audioFrames: WritableStreamDefaultWriter<AudioData>;
 
-  constructor(picture: WritableStream<VideoFrame>, sound: WritableStream<AudioData>) {
-    this.pictures = picture.getWriter();
-    this.sounds = sound.getWriter();
+  constructor(video: WritableStream<VideoFrame>, audio: WritableStream<AudioData>) {
+    this.videoFrames = video.getWriter();
+    this.audioFrames = audio.getWriter();
   }
 
   /** @param small guests look at a small picture: it costs the desk and their lines little */
   show(small: OffscreenCanvas, frame: number): void {
-    write(this.pictures, new VideoFrame(small, { timestamp: frameToUs(frame) }));
+    write(this.videoFrames, new VideoFrame(small, { timestamp: frameToUs(frame) }));
   }
 
   /** @param planes left and right, one after the other */
-  sound(planes: Float32Array, timestamp: number): void {
+  audio(planes: Float32Array, timestamp: number): void {
     const data = planes.slice();
     limit(data);
     const numberOfFrames = data.length / 2;
     const format = 'f32-planar';
     write(
-      this.sounds,
+      this.audioFrames,
       new AudioData({
         format,
         sampleRate: SAMPLE_RATE_HZ,
@@ -36,7 +36,7 @@ export class ReturnFeed {
   }
 
   close(): void {
-    for (const writer of [this.pictures, this.sounds]) void writer.close().catch(() => undefined);
+    for (const writer of [this.videoFrames, this.audioFrames]) void writer.close().catch(() => undefined);
   }
 }
 

@@ -3,8 +3,8 @@ import type { Setting } from '../messages';
 import { Scene } from './scene';
 
 interface Shown {
-  picture: VideoFrame | null;
-  pictureNumber: number;
+  videoFrame: VideoFrame | null;
+  videoFrameNumber: number;
 }
 
 const IDS = ['a', 'b', 'c', 'd'];
@@ -48,13 +48,13 @@ const different = (one: Uint32Array, other: Uint32Array) =>
 describe('the scene', () => {
   let sources: Map<string, Shown>;
   beforeEach(() => {
-    sources = new Map(IDS.map((id) => [id, { picture: null, pictureNumber: 0 }]));
+    sources = new Map(IDS.map((id) => [id, { videoFrame: null, videoFrameNumber: 0 }]));
   });
   const bring = (id: string, colour: string | null) => {
     const source = sources.get(id)!;
-    source.picture?.close();
-    source.picture = colour === null ? null : frame(colour);
-    source.pictureNumber += 1;
+    source.videoFrame?.close();
+    source.videoFrame = colour === null ? null : frame(colour);
+    source.videoFrameNumber += 1;
   };
 
   it('looks after any changes as if it were drawn for the first time', () => {
@@ -75,7 +75,7 @@ describe('the scene', () => {
       },
     ];
     for (let step = 1; step <= 40; step++) {
-      // Mostly pictures; what stands where changes now and then.
+      // Mostly frames; what stands where changes now and then.
       changes[step % 7 === 0 ? 2 : step % 5 === 0 ? 3 : step % 2]!(step);
       scene.draw(step);
       const afresh = new Scene(backdrop(), setting(at.layout, at.stage, at.named), sources);
@@ -92,8 +92,8 @@ describe('the scene', () => {
     const scene = new Scene(backdrop(), setting('single', ['a'], false), sources);
     scene.draw(0);
     const before = pixels(scene);
-    // Another picture under the old number: whoever looks at the number does not see it.
-    sources.get('a')!.picture = frame('#0000ff');
+    // Another frame under the old number: whoever looks at the number does not see it.
+    sources.get('a')!.videoFrame = frame('#0000ff');
     scene.draw(1);
     expect(different(pixels(scene), before)).toBe(0);
     bring('a', '#00ff00');

@@ -5,7 +5,7 @@ import type { Source } from './source';
 interface Tile {
   readonly id: string;
   readonly at: Rect;
-  /** The picture that was drawn there last; null: none was. */
+  /** The frame that was drawn there last; null: none was. */
   drawn: number | null;
 }
 
@@ -17,7 +17,7 @@ interface Card {
 
 /**
  * The picture of the programme. It stays from one instant to the next, and only the tiles whose sources brought a new
- * picture are drawn again: cameras give 12 to 30 a second, and bringing one into its tile is the dearest step there
+ * frame are drawn again: cameras give 12 to 30 a second, and bringing one into its tile is the dearest step there
  * is on a computer without a graphics card.
  */
 export class Scene {
@@ -30,7 +30,7 @@ export class Scene {
   constructor(
     private readonly backdrop: ImageBitmap,
     private setting: Setting,
-    private readonly sources: ReadonlyMap<string, Pick<Source, 'picture' | 'pictureNumber'>>,
+    private readonly sources: ReadonlyMap<string, Pick<Source, 'videoFrame' | 'videoFrameNumber'>>,
   ) {
     this.arrange();
   }
@@ -60,7 +60,7 @@ export class Scene {
     this.allAnew = false;
     if (allAnew) context.drawImage(this.backdrop, 0, 0);
     for (const tile of this.tiles) {
-      const number = this.sources.get(tile.id)?.pictureNumber ?? -1;
+      const number = this.sources.get(tile.id)?.videoFrameNumber ?? -1;
       if (!allAnew && tile.drawn === number) continue;
       tile.drawn = number;
       this.drawTile(tile);
@@ -77,11 +77,11 @@ export class Scene {
 
   private drawTile({ id, at }: Tile): void {
     const { context } = this;
-    const picture = this.sources.get(id)?.picture ?? null;
-    if (picture) {
-      const size = { width: picture.displayWidth, height: picture.displayHeight };
+    const videoFrame = this.sources.get(id)?.videoFrame ?? null;
+    if (videoFrame) {
+      const size = { width: videoFrame.displayWidth, height: videoFrame.displayHeight };
       const { x, y, width, height } = cropToFill(size, at);
-      context.drawImage(picture, x, y, width, height, at.x, at.y, at.width, at.height);
+      context.drawImage(videoFrame, x, y, width, height, at.x, at.y, at.width, at.height);
     } else {
       // Somebody whose picture is missing keeps their place: a dark field, and their name.
       context.fillStyle = '#1b211d';

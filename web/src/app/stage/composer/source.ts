@@ -1,9 +1,9 @@
-import { SoundQueue } from '@juncta/core/stage';
+import { JitterBuffer } from '@juncta/core/stage';
 import type { SourceMessage } from '../messages';
 
-/** One source as the composer sees it: its latest picture, and its sound on the way into the mix. */
+/** One source as the composer sees it: its latest frame, and its audio on the way into the mix. */
 export class Source {
-  readonly sound: SoundQueue;
+  readonly audio: JitterBuffer;
   private latest: VideoFrame | null = null;
   private changes = 0;
   private closed = false;
@@ -13,20 +13,20 @@ export class Source {
   constructor(
     /** It comes from the room of guests. */
     readonly fromRoom: boolean,
-    /** How much longer its pictures take to come than its sound, ms. */
-    pictureLateMs: number,
-    private readonly ended: (track: 'picture' | 'sound') => void,
+    /** How much longer its frames take to come than its audio, ms. */
+    videoLateMs: number,
+    private readonly ended: (track: 'video' | 'audio') => void,
   ) {
-    this.sound = new SoundQueue(pictureLateMs);
+    this.audio = new JitterBuffer(videoLateMs);
   }
 
-  /** Null before the first picture, and after the source has lost it. */
-  get picture(): VideoFrame | null {
+  /** Null before the first frame, and after the source has lost it. */
+  get videoFrame(): VideoFrame | null {
     return this.latest;
   }
 
-  /** Another number for every picture there was, and for none. */
-  get pictureNumber(): number {
+  /** Another number for every frame there was, and for none. */
+  get videoFrameNumber(): number {
     return this.changes;
   }
 
@@ -34,23 +34,23 @@ export class Source {
     this.port = port;
     port.onmessage = ({ data }: MessageEvent<SourceMessage>) => {
       this.show(data.frame);
-      this.sound.push(data.sound);
+      this.audio.push(data.audio);
     };
   }
 
   readVideo(stream: ReadableStream<VideoFrame>): void {
-    void this.readAll(stream, 'picture', (frame) => this.show(frame));
+    void this.readAll(stream, 'video', (frame) => this.show(frame));
   }
 
   readAudio(stream: ReadableStream<AudioData>): void {
-    void this.readAll(stream, 'sound', (data) => {
+    void this.readAll(stream, 'audio', (data) => {
       const channels = Array.from({ length: Math.min(2, data.numberOfChannels) }, (_, planeIndex) => {
         const plane = new Float32Array(data.numberOfFrames);
         data.copyTo(plane, { planeIndex, format: 'f32-planar' });
         return atProgrammeRate(plane, data.sampleRate);
       });
       data.close();
-      this.sound.push(channels[0]!, channels[1]);
+      this.audio.push(channels[0]!, channels[1]);
     });
   }
 
@@ -77,7 +77,7 @@ export class Source {
 
   private async readAll<T>(
     stream: ReadableStream<T>,
-    track: 'picture' | 'sound',
+    track: 'video' | 'audio',
     take: (one: T) => void,
   ): Promise<void> {
     const reader = stream.getReader();
@@ -92,7 +92,7 @@ export class Source {
       // A device that goes away ends its stream, one way or the other.
     }
     if (this.closed) return;
-    if (track === 'picture') this.replace(null);
+    if (track === 'video') this.replace(null);
     this.ended(track);
   }
 }

@@ -148,13 +148,13 @@ export class PeoplePanel {
 
 function guestWord({ publication, sends }: RoomPerson): string {
   if (publication === null) return stageTexts.guestConnecting;
-  if (!sends.picture && !sends.sound) return stageTexts.guestSilent;
-  if (!sends.sound) return stageTexts.guestMuted;
-  return sends.picture ? stageTexts.kinds.guest : stageTexts.guestNoPicture;
+  if (!sends.video && !sends.audio) return stageTexts.guestSilent;
+  if (!sends.audio) return stageTexts.guestMuted;
+  return sends.video ? stageTexts.kinds.guest : stageTexts.guestNoVideo;
 }
 
-function lostWords(lost: { picture: boolean; sound: boolean }): string | null {
-  if (lost.picture && lost.sound) return stageTexts.lostBoth;
-  if (lost.picture) return stageTexts.lostPicture;
-  return lost.sound ? stageTexts.lostSound : null;
+function lostWords(lost: { video: boolean; audio: boolean }): string | null {
+  if (lost.video && lost.audio) return stageTexts.lostBoth;
+  if (lost.video) return stageTexts.lostVideo;
+  return lost.audio ? stageTexts.lostAudio : null;
 }

@@ -71,7 +71,7 @@ export class ProgrammePanel {
       connected: uplink?.connected ?? false,
       missed: uplink?.missed ?? 0,
       kept: uplink?.kept ?? true,
-      loweredKbps: uplink && uplink.pictureKbps < uplink.ceilingKbps ? uplink.pictureKbps : null,
+      loweredKbps: uplink && uplink.videoKbps < uplink.ceilingKbps ? uplink.videoKbps : null,
       steppedDown: figures.steppedDown,
       // 0 dBFS is full; below -48 nothing is heard.
       levelPercent: Math.round(

@@ -1,5 +1,5 @@
 import { formatShowTime, FRAME_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/programme';
-import { codeOf, flashesAt, PATTERN, patternColour, patternParts, patternSound } from '@juncta/core/stage';
+import { codeOf, flashesAt, PATTERN, patternColour, patternParts, patternAudio } from '@juncta/core/stage';
 import { MEASURE_CHANNEL, type PatternMessage, type SourceMessage } from '../messages';
 
 /**
@@ -22,7 +22,7 @@ const measure = new BroadcastChannel(MEASURE_CHANNEL);
 self.onmessage = ({ data }: MessageEvent<PatternMessage>) => {
   if (data.type === 'make') {
     patterns.set(data.id, begin(data.port, data.index, data.name));
-    // Picture n was made n thirtieths of a second after this instant.
+    // Frame n was made n thirtieths of a second after this instant.
     measure.postMessage({ type: 'pattern', startedAtMs: performance.timeOrigin + startedMs });
   } else {
     patterns.get(data.id)?.port.close();
@@ -81,7 +81,7 @@ function tick(): void {
   const nowMs = performance.now();
   const latest = Math.floor(((nowMs - startedMs) * FRAME_RATE_HZ) / 1000);
   if (latest >= next) {
-    // After a hiccup the sound is made up for, the pictures are not.
+    // After a hiccup the audio is made up for, the frames are not.
     const from = Math.max(next, latest - FRAME_RATE_HZ);
     for (const pattern of patterns.values()) send(pattern, from, latest);
     next = latest + 1;
@@ -94,13 +94,13 @@ function send(pattern: Pattern, from: number, latest: number): void {
   paint(pattern, latest);
   const timestamp = Math.round((latest * 1_000_000) / FRAME_RATE_HZ);
   const frame = new VideoFrame(pattern.canvas, { timestamp });
-  const sound = patternSound(
+  const audio = patternAudio(
     from * SAMPLES_PER_FRAME,
     (latest + 1 - from) * SAMPLES_PER_FRAME,
     pattern.index,
   );
-  const message: SourceMessage = { frame, sound };
-  pattern.port.postMessage(message, [frame, sound.buffer]);
+  const message: SourceMessage = { frame, audio };
+  pattern.port.postMessage(message, [frame, audio.buffer]);
 }
 
 tick();

@@ -7,7 +7,7 @@ import type { StageMemory } from '../stage-memory';
 export interface SourceState {
   readonly kind: 'pattern' | 'camera' | 'guest';
   /** What became of a device that was there. */
-  readonly lost: { readonly picture: boolean; readonly sound: boolean };
+  readonly lost: { readonly video: boolean; readonly audio: boolean };
 }
 
 type Sources = Readonly<Record<string, SourceState>>;
@@ -20,7 +20,7 @@ export interface SourceWays {
   remember(sources: StageMemory['sources']): void;
 }
 
-/** Pictures and sound that come into the programme: made here, from this desk's devices, or from the room. */
+/** Video and audio that come into the programme: made here, from this desk's devices, or from the room. */
 export class DeskSources {
   private readonly all = signal<Sources>({});
   private readonly problem = signal<DeviceProblem | null>(null);
@@ -70,7 +70,7 @@ export class DeskSources {
     this.add(id, 'camera');
   }
 
-  /** A guest's picture and sound, as they come from the room. */
+  /** A guest's video and audio, as they come from the room. */
   addGuest(id: string, stream: MediaStream): void {
     if (!this.ways.composer()) return;
     const [video, audio] = [stream.getVideoTracks()[0] ?? null, stream.getAudioTracks()[0] ?? null];
@@ -95,7 +95,7 @@ export class DeskSources {
   }
 
   /** A device was unplugged, or taken by another program. */
-  ended(id: string, track: 'picture' | 'sound'): void {
+  ended(id: string, track: 'video' | 'audio'): void {
     const source = this.all()[id];
     if (!source) return;
     this.all.set({ ...this.all(), [id]: { ...source, lost: { ...source.lost, [track]: true } } });
@@ -122,7 +122,7 @@ export class DeskSources {
   }
 
   private add(id: string, kind: SourceState['kind']): void {
-    this.set({ ...this.all(), [id]: { kind, lost: { picture: false, sound: false } } });
+    this.set({ ...this.all(), [id]: { kind, lost: { video: false, audio: false } } });
   }
 
   private set(sources: Sources): void {

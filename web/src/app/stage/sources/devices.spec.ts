@@ -2,7 +2,7 @@ import { openDevices, type OpenDevice } from './devices';
 
 describe('camera and microphone', () => {
   const named = (name: string) => new DOMException('no', name);
-  /** What the browser answers to the wish for both, for a picture alone, for sound alone. */
+  /** What the browser answers to the wish for both, for video alone, for audio alone. */
   function answers(...given: (readonly ('video' | 'audio')[] | string)[]): jasmine.Spy {
     const left = [...given];
     return spyOn(navigator.mediaDevices, 'getUserMedia').and.callFake(() => {

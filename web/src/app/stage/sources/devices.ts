@@ -6,12 +6,12 @@ export interface OpenDevice {
 
 export type DeviceProblem = 'refused' | 'none' | 'busy';
 
-const PICTURE: MediaTrackConstraints = {
+const VIDEO: MediaTrackConstraints = {
   width: { ideal: 1280 },
   height: { ideal: 720 },
   frameRate: { ideal: 30, max: 30 },
 };
-const SOUND: MediaTrackConstraints = {
+const AUDIO: MediaTrackConstraints = {
   channelCount: { ideal: 1 },
   echoCancellation: true,
   noiseSuppression: true,
@@ -20,7 +20,7 @@ const SOUND: MediaTrackConstraints = {
 /** Opens both, or the one there is. */
 export async function openDevices(): Promise<OpenDevice | DeviceProblem> {
   let problem: DeviceProblem = 'none';
-  for (const wish of [{ video: PICTURE, audio: SOUND }, { video: PICTURE }, { audio: SOUND }]) {
+  for (const wish of [{ video: VIDEO, audio: AUDIO }, { video: VIDEO }, { audio: AUDIO }]) {
     try {
       const stream = await navigator.mediaDevices.getUserMedia(wish);
       return { video: stream.getVideoTracks()[0] ?? null, audio: stream.getAudioTracks()[0] ?? null };

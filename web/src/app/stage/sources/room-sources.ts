@@ -72,9 +72,9 @@ export class RoomSources {
       this.room.send(null);
       return;
     }
-    const picture = new MediaStreamTrackGenerator<VideoFrame>({ kind: 'video' });
-    const sound = new MediaStreamTrackGenerator<AudioData>({ kind: 'audio' });
-    this.desk.returnTo({ picture: picture.writable, sound: sound.writable });
-    this.room.send(new MediaStream([picture, sound]));
+    const video = new MediaStreamTrackGenerator<VideoFrame>({ kind: 'video' });
+    const audio = new MediaStreamTrackGenerator<AudioData>({ kind: 'audio' });
+    this.desk.returnTo({ video: video.writable, audio: audio.writable });
+    this.room.send(new MediaStream([video, audio]));
   }
 }

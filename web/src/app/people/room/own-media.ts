@@ -2,7 +2,7 @@ import { openDevices, type DeviceProblem } from '../../stage/sources/devices';
 import type { PatternMessage, SourceMessage } from '../../stage/messages';
 
 /** What a guest sends of themselves. */
-export interface OwnPicture {
+export interface OwnMedia {
   readonly kind: 'camera' | 'pattern';
   readonly stream: MediaStream;
   close(): void;
@@ -19,7 +19,7 @@ export function guestLacks(): GuestLack | null {
 /** A test picture is made only where tracks can be made. */
 export const canMakePattern = () => typeof MediaStreamTrackGenerator !== 'undefined';
 
-export async function openCamera(): Promise<OwnPicture | DeviceProblem> {
+export async function openCamera(): Promise<OwnMedia | DeviceProblem> {
   if (!navigator.mediaDevices) return 'none';
   const device = await openDevices();
   if (typeof device === 'string') return device;
@@ -32,44 +32,45 @@ export async function openCamera(): Promise<OwnPicture | DeviceProblem> {
 }
 
 /** The same test pattern as at the desk, for whoever has no camera; it goes on in a hidden tab. */
-export function openPattern(name: string): OwnPicture {
+export function openPattern(name: string): OwnMedia {
   const worker = new Worker(new URL('../../stage/pattern/pattern.worker', import.meta.url), {
     type: 'module',
   });
-  const picture = new MediaStreamTrackGenerator<VideoFrame>({ kind: 'video' });
-  const sound = new MediaStreamTrackGenerator<AudioData>({ kind: 'audio' });
-  const [pictures, sounds] = [picture.writable.getWriter(), sound.writable.getWriter()];
+  const video = new MediaStreamTrackGenerator<VideoFrame>({ kind: 'video' });
+  const audio = new MediaStreamTrackGenerator<AudioData>({ kind: 'audio' });
+  const [videoFrames, audioFrames] = [video.writable.getWriter(), audio.writable.getWriter()];
   const { port1, port2 } = new MessageChannel();
   let samples = 0;
   let odd = false;
   port2.onmessage = ({ data }: MessageEvent<SourceMessage>) => {
     // Every second picture is enough of a test, and half the work.
     odd = !odd;
-    if (odd && (pictures.desiredSize ?? 0) > 0) pictures.write(data.frame).catch(() => data.frame.close());
+    if (odd && (videoFrames.desiredSize ?? 0) > 0)
+      videoFrames.write(data.frame).catch(() => data.frame.close());
     else data.frame.close();
     const timestamp = Math.round((samples * 1_000_000) / SAMPLE_RATE_HZ);
-    samples += data.sound.length;
+    samples += data.audio.length;
     const made = new AudioData({
       format: 'f32',
       sampleRate: SAMPLE_RATE_HZ,
-      numberOfFrames: data.sound.length,
+      numberOfFrames: data.audio.length,
       numberOfChannels: 1,
       timestamp,
-      data: data.sound,
+      data: data.audio,
     });
-    sounds.write(made).catch(() => made.close());
+    audioFrames.write(made).catch(() => made.close());
   };
   // The third colour: the first two are what a desk gives its own people.
   const make: PatternMessage = { type: 'make', id: 'own', port: port1, index: 2, name };
   worker.postMessage(make, [port1]);
   return {
     kind: 'pattern',
-    stream: new MediaStream([picture, sound]),
+    stream: new MediaStream([video, audio]),
     close: () => {
       worker.terminate();
       port2.close();
-      picture.stop();
-      sound.stop();
+      video.stop();
+      audio.stop();
     },
   };
 }

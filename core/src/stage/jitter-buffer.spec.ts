@@ -1,12 +1,12 @@
 import { FramePace, quantile } from './frame-pace';
-import { limit, SOUND_WAIT_MS, SoundQueue } from './sound-queue';
+import { limit, AUDIO_WAIT_MS, JitterBuffer } from './jitter-buffer';
 
 const tone = (from: number, count: number) =>
   Float32Array.from({ length: count }, (_, i) => Math.sin((from + i) / 20) / 2);
 
 /** Feeds a queue at `pace` times the programme's and pulls as the programme does; gives what was heard. */
 function play(pace: number, seconds: number) {
-  const queue = new SoundQueue();
+  const queue = new JitterBuffer();
   const heard: number[] = [];
   let given = 0;
   for (let packet = 0; packet < seconds * 50; packet++) {
@@ -34,7 +34,7 @@ describe('SoundQueue', () => {
   }
 
   it('is silent until enough waits, and again when a source has stopped', () => {
-    const queue = new SoundQueue();
+    const queue = new JitterBuffer();
     const pull = () => {
       const left = new Float32Array(960);
       queue.mixInto(left, new Float32Array(960), 1);
@@ -49,17 +49,17 @@ describe('SoundQueue', () => {
   });
 
   it('lets go of what would come too late', () => {
-    const queue = new SoundQueue();
+    const queue = new JitterBuffer();
     queue.push(tone(0, 48_000));
     expect(queue.waiting).toBeLessThan(4800);
   });
 
   /**
-   * Packets of so many ms, each late by what `lateMs` says of it, taken out as the composer does: with each picture, in whole
+   * Packets of so many ms, each late by what `lateMs` says of it, taken out as the composer does: with each frame, in whole
    * packets. Each sample says its own time in ms; gives the time of what was heard at each ms, null where it was silent.
    */
   function heard(packetMs: number, seconds: number, lateMs: (packet: number) => number, laterMs = 0) {
-    const queue = new SoundQueue(laterMs);
+    const queue = new JitterBuffer(laterMs);
     const out: (number | null)[] = [];
     let [packet, made, arrivedMs] = [0, 0, 0];
     for (let frame = 0; frame < seconds * 30; frame++) {
@@ -118,17 +118,17 @@ describe('SoundQueue', () => {
   });
 
   it('holds what it was told to hold', () => {
-    const queue = new SoundQueue();
-    queue.push(tone(1, SOUND_WAIT_MS * 48 + 3000));
+    const queue = new JitterBuffer();
+    queue.push(tone(1, AUDIO_WAIT_MS * 48 + 3000));
     const left = new Float32Array(960);
     queue.mixInto(left, new Float32Array(960), 1);
-    expect(queue.waiting).toBe(SOUND_WAIT_MS * 48 - 960);
+    expect(queue.waiting).toBe(AUDIO_WAIT_MS * 48 - 960);
     // What came too late was let go.
     expect(left[0]).toBeCloseTo(tone(3001, 1)[0]!, 6);
   });
 
   it('adds to what is in the mix, as loud as is asked', () => {
-    const queue = new SoundQueue();
+    const queue = new JitterBuffer();
     queue.push(new Float32Array(4000).fill(0.5), new Float32Array(4000).fill(0.25));
     const [left, right] = [new Float32Array(960).fill(0.1), new Float32Array(960)];
     queue.mixInto(left, right, 0.5);

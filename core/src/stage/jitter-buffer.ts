@@ -3,10 +3,10 @@ import { SAMPLE_RATE_HZ } from '../programme/programme-clock';
 const ms = (value: number): number => (value * SAMPLE_RATE_HZ) / 1000;
 
 /**
- * What should wait before sound is taken out, ms. It is taken with each picture, in packets of 20 ms, one or two at a
+ * What should wait before audio is taken out, ms. It is taken with each frame, in packets of 20 ms, one or two at a
  * time: 33 ms have to be there for that alone, and what is beyond bears packets that come late.
  */
-export const SOUND_WAIT_MS = 56;
+export const AUDIO_WAIT_MS = 56;
 /** More than this is let go at once: nobody wants to hear late what could be heard now. */
 const MOST = ms(250);
 /** The most by which the pace is bent: half a percent, a twelfth of a semitone. */
@@ -15,12 +15,12 @@ const MOST_BEND = 0.005;
 const SMOOTHING = 0.02;
 
 /**
- * One source's sound on its way into the mix. Sources run on clocks of their own, a hair faster or slower than the
+ * One source's audio on its way into the mix. Sources run on clocks of their own, a hair faster or slower than the
  * programme's: what waits is held near a target by playing it a hair faster or slower, which nobody hears. A source
- * that stops gives silence, and begins again when enough waits: always with the same wait, so that its sound stays as far
- * from its picture as it was.
+ * that stops gives silence, and begins again when enough waits: always with the same wait, so that its audio stays as far
+ * from its video as it was.
  */
-export class SoundQueue {
+export class JitterBuffer {
   private left = new Float32Array(8192);
   private right = new Float32Array(8192);
   private length = 0;
@@ -30,9 +30,9 @@ export class SoundQueue {
   private level: number;
   private readonly target: number;
 
-  /** @param laterMs how much longer its sound is to wait than that of others, because its pictures take that much longer */
+  /** @param laterMs how much longer its audio is to wait than that of others, because its frames take that much longer */
   constructor(laterMs = 0) {
-    this.target = ms(SOUND_WAIT_MS + laterMs);
+    this.target = ms(AUDIO_WAIT_MS + laterMs);
     this.level = this.target;
   }
 

@@ -1,0 +1,1 @@
+ALTER TABLE "feed_sample" RENAME COLUMN "left_out_pictures" TO "left_out_frames";
