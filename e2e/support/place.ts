@@ -55,13 +55,13 @@ export function placeAt(name: 'emberplay' | 'kitefield' | 'porchway' | 'guildroa
     chatControl: async () =>
       (await ask('GET', '/chat')) as { banned: string[]; rules: { slow_s: number; followers_only: boolean } },
     /** Many messages on command; settles when all are written. */
-    flood: (wish: {
+    flood: (request: {
       kind: 'copies' | 'one' | 'talk';
       per_s: number;
       seconds: number;
       writers: number;
       says?: string;
-    }) => ask('POST', '/chat/flood', wish),
+    }) => ask('POST', '/chat/flood', request),
     say: async (by: string, text: string) => (await ask('POST', '/chat', { name: by, text })) as Written,
     /** As `say`, with what the place shows of a writer, or of a kind of its own. */
     tell: async (told: {

@@ -1,4 +1,4 @@
-import type { LineTestReport, LineTestWish, RelayReport } from '@juncta/contract/relay';
+import type { LineTestReport, LineTestRequest, RelayReport } from '@juncta/contract/relay';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { createServer as createHttpsServer } from 'node:https';
@@ -132,8 +132,8 @@ export class Relay implements Controlled {
   }
 
   /** One after the other: two at once would measure each other. */
-  testLine(wish: LineTestWish): Promise<LineTestReport> {
-    const test = this.testing.then(() => testLine(wish, this.config.allowLocalPlaces));
+  testLine(request: LineTestRequest): Promise<LineTestReport> {
+    const test = this.testing.then(() => testLine(request, this.config.allowLocalPlaces));
     this.testing = test.catch(() => undefined);
     return test;
   }

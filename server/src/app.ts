@@ -2,7 +2,7 @@ import type { Clock } from '@juncta/core/clock';
 import type { RecentLines } from '@juncta/runtime/log';
 import type { Logger } from 'pino';
 import type { SecretBox } from './access/secret-box';
-import type { Tries } from './access/tries';
+import type { RateLimits } from './access/rate-limits';
 import type { ServerClock } from './clock/server-clock';
 import type { Config } from './config';
 import type { Database, DatabaseConnection } from './database/connect';
@@ -18,7 +18,7 @@ export interface App {
   readonly clock: ServerClock;
   /** The clock of sessions, links and limits. */
   readonly securityClock: Clock;
-  readonly tries: Tries;
+  readonly rateLimits: RateLimits;
   readonly secrets: SecretBox;
   /** What places allow. */
   readonly rules: RulesBook;

@@ -6,7 +6,7 @@ import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import { SecretBox } from './access/secret-box';
 import { sweepSessions } from './access/sessions';
-import { Tries } from './access/tries';
+import { RateLimits } from './access/rate-limits';
 import type { App } from './app';
 import { followRehearsalClock } from './clock/rehearsal-clock';
 import { securityClock as machineClock, ServerClock } from './clock/server-clock';
@@ -67,7 +67,7 @@ export async function startServer(
     connection,
     clock,
     securityClock,
-    tries: new Tries(connection.pool),
+    rateLimits: new RateLimits(connection.pool),
     secrets: new SecretBox(config.secretsKey),
     ask: placeAsker(config.allowLocalPlaces, () => securityClock.now()),
     rules: new RulesBook(),

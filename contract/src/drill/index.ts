@@ -10,14 +10,14 @@ import { FeedReport } from '../relay';
 
 export const FAULT_KINDS = [...PLACE_FAULTS, ...DESK_FAULTS, ...HOUSE_FAULTS] as const;
 
-export const DrillFaultWish = z.object({
+export const DrillFaultRequest = z.object({
   kind: z.enum(FAULT_KINDS),
   /** Of a place's fault; null of all others. */
   destinationId: z.nullable(Id),
   /** How long it holds; 0 for what happens once. */
   seconds: z.int().check(z.minimum(0), z.maximum(MOST_FAULT_SECONDS)),
 });
-export type DrillFaultWish = z.infer<typeof DrillFaultWish>;
+export type DrillFaultRequest = z.infer<typeof DrillFaultRequest>;
 
 export const DrillRules = z.object({
   arrival: z.enum(['public', 'held']),
@@ -27,13 +27,13 @@ export const DrillRules = z.object({
 });
 
 /** What the server tells the relay to play. */
-export const DrillWish = z.object({
+export const DrillRequest = z.object({
   places: z.array(z.object({ destinationId: Id, rules: DrillRules })).check(z.minLength(1), z.maxLength(50)),
 });
-export type DrillWish = z.infer<typeof DrillWish>;
+export type DrillRequest = z.infer<typeof DrillRequest>;
 
 /** One place of a drill. */
-export const DrilledWish = z.object({ destinationId: Id });
+export const DrilledRequest = z.object({ destinationId: Id });
 
 export const DrillNote = z.object({
   /** Seconds after the drill began. */
@@ -92,7 +92,7 @@ export const causeFault = endpoint({
   path: '/api/shows/:showId/drill/faults',
   access: right('show.run'),
   params: showParams,
-  body: DrillFaultWish,
+  body: DrillFaultRequest,
   response,
 });
 
@@ -112,7 +112,7 @@ export const publishDrilled = endpoint({
   path: '/api/shows/:showId/drill/publish',
   access: right('show.run'),
   params: showParams,
-  body: DrilledWish,
+  body: DrilledRequest,
   response,
 });
 

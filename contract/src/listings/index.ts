@@ -1,7 +1,7 @@
 import * as z from 'zod/mini';
 import { Destination } from '../destinations';
 import { SettingValues, WrittenSettings } from '../destinations/capabilities';
-import { CropWish, Picture } from './pictures';
+import { CropDraft, Picture } from './pictures';
 import { endpoint, Id, InstantMs, line, Nothing, paragraphs, PlannedMs, right } from '../http';
 
 export * from './pictures';
@@ -34,7 +34,7 @@ export const Listing = z.object({
   /** Its own picture; null: the show's. */
   picture: z.nullable(Picture),
   /** Which part of its picture is shown there; null: the middle. */
-  crop: z.nullable(CropWish),
+  crop: z.nullable(CropDraft),
   /**
    * `draft`: nothing of it is at the place yet; `booked`: an event waits there; `open`: an event is made or the channel
    * is set, and its feed may come; `ending`: it is being ended there, again and again until the place answers;
@@ -96,7 +96,7 @@ export const saveListing = endpoint({
       slot: Slot,
       /** Only those named are changed. */
       settings: WrittenSettings,
-      crop: z.nullable(CropWish),
+      crop: z.nullable(CropDraft),
     }),
   ),
   response: Listing,
@@ -149,23 +149,23 @@ export const readBackListings = endpoint({
 });
 
 /** An event that waits at a place and that no listing of this house has: somebody made it over there. */
-export const EventThere = z.object({
+export const RemoteEvent = z.object({
   eventRef: z.string(),
   title: z.string(),
   /** Null: without a slot. */
   startsAtMs: z.nullable(InstantMs),
   pageUrl: z.string(),
 });
-export type EventThere = z.infer<typeof EventThere>;
+export type RemoteEvent = z.infer<typeof RemoteEvent>;
 
 /** Looks for events that were made over there, the nearest to the listing's slot first. */
-export const findEventsThere = endpoint({
+export const findRemoteEvents = endpoint({
   method: 'GET',
   path: '/api/shows/:showId/listings/:destinationId/events',
   access: right('shows.edit'),
   params: listingParams,
   body: Nothing,
-  response: z.object({ events: z.array(EventThere) }),
+  response: z.object({ events: z.array(RemoteEvent) }),
 });
 
 /** Takes an event that was made over there for this listing. What it has otherwise than the plan is told. */

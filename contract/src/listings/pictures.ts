@@ -16,7 +16,7 @@ export const Picture = z.object({
 });
 export type Picture = z.infer<typeof Picture>;
 
-export const CropWish = z.object({
+export const CropDraft = z.object({
   x: z.number().check(z.minimum(0), z.maximum(1)),
   y: z.number().check(z.minimum(0), z.maximum(1)),
   zoom: z.number().check(z.minimum(1), z.maximum(MOST_ZOOM)),

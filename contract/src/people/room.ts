@@ -26,13 +26,13 @@ export type RoomAuth = z.infer<typeof RoomAuth>;
 export const Sends = z.object({ video: z.boolean(), audio: z.boolean() });
 export type Sends = z.infer<typeof Sends>;
 
-export const PublishWish = z.object({ sdp: Description, sends: Sends });
+export const PublishRequest = z.object({ sdp: Description, sends: Sends });
 /** A person's id in the show, or the programme. */
-export const WatchWish = z.object({ publisher: z.string().check(z.maxLength(60)) });
+export const WatchRequest = z.object({ publisher: z.string().check(z.maxLength(60)) });
 export const WatchAnswer = z.object({ watchId: Id, sdp: Description });
-export const UnwatchWish = z.object({ watchId: Id });
+export const UnwatchRequest = z.object({ watchId: Id });
 /** People on stage, in their order. Only from the desk that composes. */
-export const StageWish = z.object({ people: z.array(Id).check(z.maxLength(20)) });
+export const StageRequest = z.object({ people: z.array(Id).check(z.maxLength(20)) });
 
 export const RoomPerson = z.object({
   personId: Id,
@@ -82,16 +82,19 @@ export interface RoomToClient {
   signed_out: () => void;
 }
 export interface RoomToServer {
-  publish: (wish: z.infer<typeof PublishWish>, done: (answer: RoomAnswer<{ sdp: string }>) => void) => void;
+  publish: (
+    request: z.infer<typeof PublishRequest>,
+    done: (answer: RoomAnswer<{ sdp: string }>) => void,
+  ) => void;
   unpublish: (done: (answer: RoomAnswer<object>) => void) => void;
-  sends: (wish: Sends) => void;
+  sends: (request: Sends) => void;
   watch: (
-    wish: z.infer<typeof WatchWish>,
+    request: z.infer<typeof WatchRequest>,
     done: (answer: RoomAnswer<{ watchId: string; sdp: string }>) => void,
   ) => void;
-  answer: (wish: z.infer<typeof WatchAnswer>, done: (answer: RoomAnswer<object>) => void) => void;
-  unwatch: (wish: z.infer<typeof UnwatchWish>) => void;
-  stage: (wish: z.infer<typeof StageWish>) => void;
+  answer: (request: z.infer<typeof WatchAnswer>, done: (answer: RoomAnswer<object>) => void) => void;
+  unwatch: (request: z.infer<typeof UnwatchRequest>) => void;
+  stage: (request: z.infer<typeof StageRequest>) => void;
 }
 
 const showParams = z.object({ showId: Id });

@@ -9,26 +9,26 @@ import { Id } from '../http';
  * | request                                          | body              | answer                     |
  * |--------------------------------------------------|-------------------|----------------------------|
  * | `GET /control/changes`                           |                   | {@link RelayReport}s (SSE) |
- * | `PUT /control/shows/:show/lease`                 | {@link LeaseWish} | {@link ProgrammeReport}    |
- * | `PUT /control/shows/:show/run`                   | {@link RunWish}   | {@link ProgrammeReport}    |
- * | `PUT /control/shows/:show/delay`                 | {@link DelayWish} | {@link ProgrammeReport}    |
+ * | `PUT /control/shows/:show/lease`                 | {@link LeaseRequest} | {@link ProgrammeReport}    |
+ * | `PUT /control/shows/:show/run`                   | {@link RunRequest}   | {@link ProgrammeReport}    |
+ * | `PUT /control/shows/:show/delay`                 | {@link DelayRequest} | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/end`                  |                   | {@link ProgrammeReport}    |
- * | `POST /control/shows/:show/cover`                | {@link CoverWish} | {@link ProgrammeReport}    |
- * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedWish}  | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/cover`                | {@link CoverRequest} | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedRequest}  | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/stop`     |                   | {@link ProgrammeReport}    |
- * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenWish}  | {@link ProgrammeReport}    |
+ * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenRequest}  | {@link ProgrammeReport}    |
  * | `GET /control/shows/:show/drill`                 |                   | `DrillAnswer`              |
- * | `POST /control/shows/:show/drill/begin`          | `DrillWish`       | `DrillAnswer`              |
- * | `POST /control/shows/:show/drill/fault`          | `DrillFaultWish`  | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/begin`          | `DrillRequest`       | `DrillAnswer`              |
+ * | `POST /control/shows/:show/drill/fault`          | `DrillFaultRequest`  | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/script`         |                   | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/publish`        | `destinationId`   | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/end`            |                   | `DrillAnswer`              |
- * | `POST /control/line-tests`                       | {@link LineTestWish} | {@link LineTestReport}  |
- * | `POST /control/round-trips`                      | {@link RoundTripsWish} | {@link RoundTrips}    |
+ * | `POST /control/line-tests`                       | {@link LineTestRequest} | {@link LineTestReport}  |
+ * | `POST /control/round-trips`                      | {@link RoundTripsRequest} | {@link RoundTrips}    |
  * | `GET /control/recordings/:show/:run/:kind`       |                   | the file, by ranges        |
  */
 
-export const LeaseWish = z.object({
+export const LeaseRequest = z.object({
   epoch: z.int(),
   /**
    * Whoever composed until now may not any longer (signed out, removed, another role): all their lines are cut, and
@@ -36,14 +36,14 @@ export const LeaseWish = z.object({
    */
   isRevoked: z._default(z.boolean(), false),
 });
-export const RunWish = z.object({ runId: Id });
-export const CoverWish = z.object({ on: z.boolean() });
-export const DelayWish = z.object({
+export const RunRequest = z.object({ runId: Id });
+export const CoverRequest = z.object({ on: z.boolean() });
+export const DelayRequest = z.object({
   delayMs: z.int().check(z.minimum(0), z.maximum(MOST_DELAY_S * 1000)),
 });
-export const SeenWish = z.object({ public: z.boolean() });
+export const SeenRequest = z.object({ public: z.boolean() });
 
-export const FeedWish = z.object({
+export const FeedRequest = z.object({
   /** `rtmp(s)://host[:port]/app`, without the key. */
   address: z.string(),
   key: z.string(),
@@ -52,10 +52,10 @@ export const FeedWish = z.object({
   /** What the place's house rules say happens when our stream arrives. */
   arrival: z.enum(['public', 'held']),
 });
-export type FeedWish = z.infer<typeof FeedWish>;
+export type FeedRequest = z.infer<typeof FeedRequest>;
 
 /** A few seconds of test pattern to one ingest. */
-export const LineTestWish = z.object({
+export const LineTestRequest = z.object({
   address: z.string(),
   key: z.string(),
   seconds: z.int().check(z.minimum(1), z.maximum(10)),
@@ -63,7 +63,7 @@ export const LineTestWish = z.object({
   kbps: z.int().check(z.minimum(200), z.maximum(12_000)),
   height: z.int().check(z.minimum(180), z.maximum(1080)),
 });
-export type LineTestWish = z.infer<typeof LineTestWish>;
+export type LineTestRequest = z.infer<typeof LineTestRequest>;
 
 export const LineTestReport = z.object({
   /**
@@ -80,6 +80,6 @@ export const LineTestReport = z.object({
 });
 export type LineTestReport = z.infer<typeof LineTestReport>;
 
-export const RoundTripsWish = z.object({ addresses: z.array(z.string()).check(z.maxLength(20)) });
+export const RoundTripsRequest = z.object({ addresses: z.array(z.string()).check(z.maxLength(20)) });
 /** There and back, ms, in the order of the addresses; null: no answer. */
 export const RoundTrips = z.object({ roundTripsMs: z.array(z.nullable(z.number())) });

@@ -52,7 +52,7 @@ export const MEASURE_MOST_BYTES = 300_000_000;
 export const MEASURE_MOST_MS = 10_000;
 
 /** What a desk may ask of the relay over its socket, without the server. */
-export const DeskWish = z.discriminatedUnion('type', [
+export const DeskRequest = z.discriminatedUnion('type', [
   Hello,
   Measure,
   /** The panic key: the standby slate and silence, at once; and back. */

@@ -20,7 +20,7 @@ function play(pace: number, seconds: number) {
   return { queue, heard };
 }
 
-describe('SoundQueue', () => {
+describe('JitterBuffer', () => {
   for (const pace of [1, 1.0004, 0.9996]) {
     it(`plays a source at ${pace} of the programme's pace without a break or a click`, () => {
       const { queue, heard } = play(pace, 60);

@@ -39,8 +39,8 @@ async function openEvents(count: number) {
     if (!response.ok) throw new Error(`${where} answered ${response.status}: ${await response.text()}`);
     return (await response.json()) as T;
   };
-  const wish = { grant_type: 'refresh_token', refresh_token: grant };
-  const { access_token: token } = await ask<{ access_token: string }>('POST', '/token', wish);
+  const request = { grant_type: 'refresh_token', refresh_token: grant };
+  const { access_token: token } = await ask<{ access_token: string }>('POST', '/token', request);
   const keys: string[] = [];
   for (let i = 0; i < count; i++) {
     const event = {
@@ -79,7 +79,7 @@ async function main(): Promise<object> {
   const events = await openEvents(GOOD);
   const sick = await openPlace();
   const relay = new BenchRelay(processes);
-  const order: BenchRelay['order'] = (...wish) => relay.order(...wish);
+  const order: BenchRelay['order'] = (...request) => relay.order(...request);
   const media = makeMedia(MEDIA_SECONDS, '640x360', KBPS);
   const session = randomUUID();
   const all = packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 }));
@@ -96,8 +96,8 @@ async function main(): Promise<object> {
       const id = `00000000-0000-4000-8000-${String(i).padStart(12, '0')}`;
       await order('POST', `/feeds/${id}/start`, { address: events.address, key, arrival: 'held' });
     }
-    const wish = { address: sick.address, key: await sick.key(), arrival: 'public' };
-    await order('POST', `/feeds/${sickId}/start`, wish);
+    const request = { address: sick.address, key: await sick.key(), arrival: 'public' };
+    await order('POST', `/feeds/${sickId}/start`, request);
   };
 
   await relay.start();

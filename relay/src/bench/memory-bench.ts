@@ -52,8 +52,8 @@ async function main(): Promise<object> {
   await relay.stateIs('source');
   await relay.order('PUT', '/run', { runId: randomUUID() });
   const feed = randomUUID();
-  const wish = { address: place.address, key: await place.key(), arrival: 'public' };
-  await relay.order('POST', `/feeds/${feed}/start`, wish);
+  const request = { address: place.address, key: await place.key(), arrival: 'public' };
+  await relay.order('POST', `/feeds/${feed}/start`, request);
   const sends = async () => (await relay.order('GET', '')).feeds[0]?.state === 'sending';
   await until('it sends', sends);
 

@@ -1,14 +1,14 @@
-import { DrilledWish, DrillFaultWish, DrillWish } from '@juncta/contract/drill';
+import { DrilledRequest, DrillFaultRequest, DrillRequest } from '@juncta/contract/drill';
 import { RECORDING_KINDS, type RecordingKind } from '@juncta/contract/recordings';
 import {
-  CoverWish,
-  DelayWish,
-  FeedWish,
-  LeaseWish,
-  LineTestWish,
-  RoundTripsWish,
-  RunWish,
-  SeenWish,
+  CoverRequest,
+  DelayRequest,
+  FeedRequest,
+  LeaseRequest,
+  LineTestRequest,
+  RoundTripsRequest,
+  RunRequest,
+  SeenRequest,
   type LineTestReport,
   type RelayReport,
 } from '@juncta/contract/relay';
@@ -45,7 +45,7 @@ export interface Controlled {
   /** A show's programme, made when it is first asked for. */
   of(showId: string): Programme;
   setEpoch(showId: string, epoch: number, isRevoked: boolean): void;
-  testLine(wish: LineTestWish): Promise<LineTestReport>;
+  testLine(request: LineTestRequest): Promise<LineTestReport>;
   roundTrips(addresses: readonly string[]): Promise<(number | null)[]>;
   report(): RelayReport;
 }
@@ -114,12 +114,12 @@ export class Control {
       return;
     }
     if (method === 'POST' && what === 'line-tests') {
-      json(res, 200, await this.relay.testLine(await body(req, LineTestWish)));
+      json(res, 200, await this.relay.testLine(await body(req, LineTestRequest)));
       return;
     }
     if (method === 'POST' && what === 'round-trips') {
       json(res, 200, {
-        roundTripsMs: await this.relay.roundTrips((await body(req, RoundTripsWish)).addresses),
+        roundTripsMs: await this.relay.roundTrips((await body(req, RoundTripsRequest)).addresses),
       });
       return;
     }
@@ -135,30 +135,30 @@ export class Control {
       case 'GET ':
         break;
       case 'PUT lease': {
-        const { epoch, isRevoked } = await body(req, LeaseWish);
+        const { epoch, isRevoked } = await body(req, LeaseRequest);
         this.relay.setEpoch(showId, epoch, isRevoked);
         break;
       }
       case 'PUT run':
-        programme.beginRun((await body(req, RunWish)).runId);
+        programme.beginRun((await body(req, RunRequest)).runId);
         break;
       case 'PUT delay':
-        programme.setDelay((await body(req, DelayWish)).delayMs);
+        programme.setDelay((await body(req, DelayRequest)).delayMs);
         break;
       case 'POST end':
         await programme.end();
         break;
       case 'POST cover':
-        programme.cover((await body(req, CoverWish)).on);
+        programme.cover((await body(req, CoverRequest)).on);
         break;
       case 'POST feeds start':
-        programme.feeds.start(destinationId!, await body(req, FeedWish));
+        programme.feeds.start(destinationId!, await body(req, FeedRequest));
         break;
       case 'POST feeds stop':
         programme.feeds.stop(destinationId!);
         break;
       case 'POST feeds seen':
-        programme.feeds.seen(destinationId!, (await body(req, SeenWish)).public);
+        programme.feeds.seen(destinationId!, (await body(req, SeenRequest)).public);
         break;
       default:
         throw new Refused(404, 'there is no such door');
@@ -172,18 +172,18 @@ export class Control {
       case 'GET ':
         return;
       case 'POST begin': {
-        const wish = await body(req, DrillWish);
+        const request = await body(req, DrillRequest);
         // A show that runs is no rehearsal.
-        return programme.report().runId === null ? drill.begin(wish) : undefined;
+        return programme.report().runId === null ? drill.begin(request) : undefined;
       }
       case 'POST fault': {
-        const fault = await body(req, DrillFaultWish);
+        const fault = await body(req, DrillFaultRequest);
         return drill.tell((one) => one.cause(fault));
       }
       case 'POST script':
         return drill.tell((one) => one.runScript());
       case 'POST publish': {
-        const { destinationId } = await body(req, DrilledWish);
+        const { destinationId } = await body(req, DrilledRequest);
         return drill.tell((one) => one.publish(destinationId));
       }
       case 'POST end':

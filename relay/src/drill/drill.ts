@@ -1,4 +1,4 @@
-import type { DrillReport, DrillWish } from '@juncta/contract/drill';
+import type { DrillReport, DrillRequest } from '@juncta/contract/drill';
 import {
   badNight,
   dueBetween,
@@ -45,7 +45,7 @@ export interface DrillHouse {
 
 /** What has to outlive this process: a drill may end it. */
 interface Kept {
-  readonly wish: DrillWish;
+  readonly request: DrillRequest;
   readonly startedAtMs: number;
   readonly endedAtMs: number | null;
   readonly script: {
@@ -94,7 +94,7 @@ export class Drill {
     this.script = kept.script;
     this.faults = kept.faults;
     this.endedAtMs = kept.endedAtMs;
-    this.places = kept.wish.places.map(({ destinationId, rules }) => ({
+    this.places = kept.request.places.map(({ destinationId, rules }) => ({
       destinationId,
       rules,
       key: randomBytes(16).toString('hex'),
@@ -113,12 +113,12 @@ export class Drill {
   }
 
   static async begin(
-    wish: DrillWish,
+    request: DrillRequest,
     file: string,
     heads: ProgrammeHeads,
     house: DrillHouse,
   ): Promise<Drill> {
-    const fresh = { wish, startedAtMs: Date.now(), endedAtMs: null, script: null, faults: [], places: {} };
+    const fresh = { request, startedAtMs: Date.now(), endedAtMs: null, script: null, faults: [], places: {} };
     const drill = new Drill(fresh, file, heads, house);
     drill.notes.begin();
     await drill.startFeeds();

@@ -1,4 +1,4 @@
-import type { DrillReport, DrillWish } from '@juncta/contract/drill';
+import type { DrillReport, DrillRequest } from '@juncta/contract/drill';
 import type { Aired, ProgrammeHeads, ProgrammeSink } from '../programme/sink';
 import { Drill, type DrillHouse } from './drill';
 
@@ -23,11 +23,11 @@ export class ShowDrill implements ProgrammeSink {
   }
 
   /** Begins one. Asked again while one goes on, nothing changes; one that is over is forgotten. */
-  async begin(wish: DrillWish): Promise<void> {
+  async begin(request: DrillRequest): Promise<void> {
     await this.takenUp;
     if (this.goesOn) return;
     this.drill?.forget();
-    this.drill = await Drill.begin(wish, this.file, this.heads, this.house);
+    this.drill = await Drill.begin(request, this.file, this.heads, this.house);
     this.house.changed();
   }
 

@@ -1,4 +1,4 @@
-import type { FeedReport, FeedWish } from '@juncta/contract/relay';
+import type { FeedReport, FeedRequest } from '@juncta/contract/relay';
 import {
   FEED_OFF,
   FeedQueue,
@@ -26,7 +26,7 @@ export class Feed {
   private sinceMs = Date.now();
   private onAirSinceMs: number | null = null;
   private placeSays: string | null = null;
-  private wish: FeedWish | null = null;
+  private request: FeedRequest | null = null;
   private connection: FeedConnection | null = null;
   /** Whether the programme goes into the connection. */
   private carrying = false;
@@ -48,9 +48,9 @@ export class Feed {
     return isUnderWay(this.feed.state);
   }
 
-  start(wish: FeedWish): void {
+  start(request: FeedRequest): void {
     if (this.underWay) return;
-    this.wish = wish;
+    this.request = request;
     this.placeSays = null;
     this.onAirSinceMs = null;
     this.queue = new FeedQueue();
@@ -156,9 +156,10 @@ export class Feed {
 
   private async dial(): Promise<void> {
     const turn = ++this.dialling;
-    const wish = this.wish!;
+    const request = this.request!;
     // A door that did not answer is not the first to be tried again.
-    const door = wish.backup !== undefined && this.feed.attempt % 2 === 0 ? wish.backup : wish.address;
+    const door =
+      request.backup !== undefined && this.feed.attempt % 2 === 0 ? request.backup : request.address;
     const address = readFeedAddress(door);
     if (!address) {
       this.placeSays = 'The server address is not one of RTMP or SRT.';
@@ -168,8 +169,8 @@ export class Feed {
     try {
       const ip = await resolveOutgoing(address.where.host, this.allowLocalPlaces);
       if (turn !== this.dialling) return;
-      this.connection = openConnection(address, wish.key, ip, (event) => {
-        if (turn === this.dialling) this.take(event, wish);
+      this.connection = openConnection(address, request.key, ip, (event) => {
+        if (turn === this.dialling) this.take(event, request);
       });
     } catch (error) {
       if (turn !== this.dialling) return;
@@ -178,7 +179,7 @@ export class Feed {
     }
   }
 
-  private take(event: ConnectionEvent, wish: FeedWish): void {
+  private take(event: ConnectionEvent, request: FeedRequest): void {
     switch (event.type) {
       case 'wants_programme':
         this.carry();
@@ -186,7 +187,7 @@ export class Feed {
       case 'publishing':
         this.placeSays = null;
         if (!this.carrying) this.carry();
-        this.handle({ type: 'accepted', arrival: wish.arrival });
+        this.handle({ type: 'accepted', arrival: request.arrival });
         break;
       case 'refused':
         this.placeSays = event.placeSays;

@@ -1,4 +1,4 @@
-import type { FeedReport, FeedWish } from '@juncta/contract/relay';
+import type { FeedReport, FeedRequest } from '@juncta/contract/relay';
 import type { Logger } from 'pino';
 import type { Aired, ProgrammeHeads, ProgrammeSink } from '../programme/sink';
 import { Feed } from './feed';
@@ -13,13 +13,13 @@ export class Feeds implements ProgrammeSink {
     private readonly log: Logger,
   ) {}
 
-  start(destinationId: string, wish: FeedWish): void {
+  start(destinationId: string, request: FeedRequest): void {
     let feed = this.feeds.get(destinationId);
     if (!feed) {
       feed = new Feed(destinationId, this.heads, this.allowLocalPlaces, this.log);
       this.feeds.set(destinationId, feed);
     }
-    feed.start(wish);
+    feed.start(request);
   }
 
   /** Nothing happens where there is none. */

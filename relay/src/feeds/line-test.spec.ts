@@ -17,8 +17,8 @@ describe('a test of the line', () => {
   afterEach(() => place.faults({}));
 
   const test = async (change = {}): Promise<LineTestReport> => {
-    const wish = { address: place.address, key: await place.key(), seconds: 2, kbps: 1500, height: 360 };
-    const body = JSON.stringify({ ...wish, ...change });
+    const request = { address: place.address, key: await place.key(), seconds: 2, kbps: 1500, height: 360 };
+    const body = JSON.stringify({ ...request, ...change });
     const response = await rig.ask('/control/line-tests', { method: 'POST', body });
     expect(response.status).toBe(200);
     return (await response.json()) as LineTestReport;
@@ -62,8 +62,8 @@ describe('a test of the line', () => {
   }, 30_000);
 
   it('tells that the relay has too much to do', async () => {
-    const wish = { address: place.address, key: await place.key(), seconds: 2, kbps: 1500, height: 360 };
-    const { outcome, roundTripMs } = await testLine(wish, true, 1);
+    const request = { address: place.address, key: await place.key(), seconds: 2, kbps: 1500, height: 360 };
+    const { outcome, roundTripMs } = await testLine(request, true, 1);
     expect(outcome).toBe('busy');
     expect(roundTripMs).toBeGreaterThan(0);
   });

@@ -1,4 +1,4 @@
-import type { LineTestReport, LineTestWish } from '@juncta/contract/relay';
+import type { LineTestReport, LineTestRequest } from '@juncta/contract/relay';
 import { decodeFile, type FlvTag } from '@juncta/core/media/flv';
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
@@ -24,11 +24,11 @@ const MOST_MADE_BYTES = 64 * 1024 ** 2;
  * Ends in good order: what ends with its feed ends.
  */
 export async function testLine(
-  wish: LineTestWish,
+  request: LineTestRequest,
   allowLocalPlaces: boolean,
   makingMs = MAKING_MS,
 ): Promise<LineTestReport> {
-  const address = readFeedAddress(wish.address);
+  const address = readFeedAddress(request.address);
   const nothing = { roundTripMs: null, kbps: null, placeSays: null };
   if (!address) return { ...nothing, outcome: 'no_address' };
   let host: string;
@@ -39,9 +39,9 @@ export async function testLine(
     return { ...nothing, outcome: 'no_answer', placeSays };
   }
   // SRT has no greeting that could be measured without a stream.
-  const roundTripMs = address.protocol === 'rtmp' ? await roundTrip(wish.address, allowLocalPlaces) : null;
+  const roundTripMs = address.protocol === 'rtmp' ? await roundTrip(request.address, allowLocalPlaces) : null;
   if (address.protocol === 'rtmp' && roundTripMs === null) return { ...nothing, outcome: 'no_answer' };
-  const made = await makePattern(wish, makingMs);
+  const made = await makePattern(request, makingMs);
   if (made === null) return { ...nothing, roundTripMs, outcome: 'busy' };
   const tags: readonly FlvTag[] = made;
   return new Promise((done) => {
@@ -54,7 +54,7 @@ export async function testLine(
       done({ outcome, roundTripMs, kbps, placeSays });
     };
     const late = setTimeout(() => finish(publishing ? 'stalled' : 'no_answer', null, null), LONGEST_MS);
-    const connection: FeedConnection = openConnection(address, wish.key, host, (event) => take(event));
+    const connection: FeedConnection = openConnection(address, request.key, host, (event) => take(event));
     function take(event: ConnectionEvent): void {
       if (event.type === 'wants_programme') sending = send();
       else if (event.type === 'publishing') {
@@ -78,7 +78,7 @@ export async function testLine(
         if (publishing && at === tags.length && connection.room === empty) {
           const kbps = Math.round(((connection.sentBytes - beganBytes) * 8) / elapsedMs);
           finish('taken', kbps, null);
-        } else if (elapsedMs > wish.seconds * 1000 + DRAIN_MS) finish('stalled', null, null);
+        } else if (elapsedMs > request.seconds * 1000 + DRAIN_MS) finish('stalled', null, null);
       }, TICK_MS);
     }
   });
@@ -89,7 +89,7 @@ export async function testLine(
  * whatever else runs here goes first.
  */
 async function makePattern(
-  { seconds, kbps, height }: LineTestWish,
+  { seconds, kbps, height }: LineTestRequest,
   makingMs: number,
 ): Promise<readonly FlvTag[] | null> {
   const videoFrame = Math.max(200, kbps - AUDIO_KBPS);

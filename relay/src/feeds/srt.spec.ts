@@ -29,8 +29,8 @@ describe('SRT', () => {
   };
   const test = async (port: number, passphrase: string): Promise<LineTestReport> => {
     const key = writeSrtKey({ streamId: '#!::r=hall,m=publish', passphrase });
-    const wish = { address: `srt://127.0.0.1:${port}`, key, seconds: 2, kbps: 1500, height: 360 };
-    const response = await rig.ask('/control/line-tests', { method: 'POST', body: JSON.stringify(wish) });
+    const request = { address: `srt://127.0.0.1:${port}`, key, seconds: 2, kbps: 1500, height: 360 };
+    const response = await rig.ask('/control/line-tests', { method: 'POST', body: JSON.stringify(request) });
     return (await response.json()) as LineTestReport;
   };
 

@@ -1,5 +1,5 @@
 import {
-  DeskWish,
+  DeskRequest,
   TICKET_GRACE_MS,
   MAX_MESSAGE_BYTES,
   MEASURE_MOST_BYTES,
@@ -50,7 +50,7 @@ interface Admitted {
   expiresAtMs: number;
 }
 
-type Wish = z.infer<typeof DeskWish>;
+type DeskMessage = z.infer<typeof DeskRequest>;
 type RefusalCode = (typeof REFUSAL_CODES)[number];
 
 const SENTENCES: Record<Exclude<RefusalCode, 'format_changed'>, string> = {
@@ -158,10 +158,10 @@ export class UplinkSockets {
     this.silences.set(socket, silence);
     for (const event of ['message', 'pong']) socket.on(event, () => silence.heard(performance.now()));
     socket.once('message', (data, binary) => {
-      const wish = binary ? null : readWish(data);
-      if (wish?.type === 'measure') this.measure(socket, wish.ticket, admitted);
-      else if (wish?.type !== 'hello') refuse(socket, 'not_understood');
-      else this.admit(socket, wish, admitted);
+      const request = binary ? null : readRequest(data);
+      if (request?.type === 'measure') this.measure(socket, request.ticket, admitted);
+      else if (request?.type !== 'hello') refuse(socket, 'not_understood');
+      else this.admit(socket, request, admitted);
     });
   }
 
@@ -217,7 +217,7 @@ export class UplinkSockets {
       if (binary) {
         tell(data as Buffer);
         this.takePackets(socket, programme.desk, line, hello, data as Buffer);
-      } else this.takeWish(socket, admission, lane === 'live' ? programme : null, data);
+      } else this.takeRequest(socket, admission, lane === 'live' ? programme : null, data);
     });
     socket.once('close', () => {
       if (this.composing.get(ticket.showId)?.socket === socket) this.composing.delete(ticket.showId);
@@ -228,13 +228,18 @@ export class UplinkSockets {
   }
 
   /** @param programme null on the backlog lane, which covers nothing */
-  private takeWish(socket: WebSocket, admission: Admitted, programme: Programme | null, data: RawData): void {
-    const wish = readWish(data);
-    if (wish?.type === 'renew') {
-      const ticket = readTicket(wish.ticket, this.secret, Date.now());
+  private takeRequest(
+    socket: WebSocket,
+    admission: Admitted,
+    programme: Programme | null,
+    data: RawData,
+  ): void {
+    const request = readRequest(data);
+    if (request?.type === 'renew') {
+      const ticket = readTicket(request.ticket, this.secret, Date.now());
       if (ticket?.deskId !== admission.deskId || ticket.showId !== admission.showId) refuse(socket, 'ticket');
       else admission.expiresAtMs = ticket.expiresAtMs;
-    } else if (wish?.type === 'cover' && programme) programme.cover(wish.on);
+    } else if (request?.type === 'cover' && programme) programme.cover(request.on);
     else refuse(socket, 'not_understood');
   }
 
@@ -296,9 +301,9 @@ function slowDown(socket: WebSocket, untilMs: number): void {
   }, everyMs);
 }
 
-function readWish(data: RawData): Wish | null {
+function readRequest(data: RawData): DeskMessage | null {
   try {
-    const parsed = DeskWish.safeParse(JSON.parse((data as Buffer).toString('utf8')));
+    const parsed = DeskRequest.safeParse(JSON.parse((data as Buffer).toString('utf8')));
     return parsed.success ? parsed.data : null;
   } catch {
     return null;

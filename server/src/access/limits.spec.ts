@@ -5,7 +5,7 @@ import WebSocket from 'ws';
 import type { Client } from '../testing/client';
 import { openHouse, type House } from '../testing/house';
 import { until } from '../testing/until';
-import { REQUESTS_PER_MINUTE } from './tries';
+import { REQUESTS_PER_MINUTE } from './rate-limits';
 
 describe('the limits of the doors', () => {
   let house: House;

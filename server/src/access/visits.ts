@@ -13,16 +13,16 @@ import { hashToken } from './tokens';
  * @returns null: there is no session, or it has ended
  */
 export async function visit(
-  app: Pick<App, 'config' | 'db' | 'tries' | 'securityClock'>,
+  app: Pick<App, 'config' | 'db' | 'rateLimits' | 'securityClock'>,
   req: IncomingMessage,
   address: string,
 ): Promise<Visitor | null> {
   const name = sessionCookie(isEncrypted(req, app.config.trustProxy));
   const token = cookieOf(req.headers.cookie, name);
   const hash = token === undefined ? null : hashToken(token);
-  await app.tries.countRequest(address, hash);
+  await app.rateLimits.countRequest(address, hash);
   const visitor = token ? await findVisitor(app.db, app.securityClock, token) : null;
-  if (hash !== null) app.tries.setProven(hash, visitor !== null);
+  if (hash !== null) app.rateLimits.setProven(hash, visitor !== null);
   return visitor;
 }
 

@@ -113,7 +113,7 @@ async function tryLine(app: App, row: store.DestinationRow): Promise<LineTest> {
   const now = app.clock.now();
   const hidden = way.kind === 'hidden_event' ? way : null;
   if (row.lineTestEvent !== null) await takeAway(app, row, row.lineTestEvent);
-  const wish = {
+  const draft = {
     title: TEST_TITLE,
     description: '',
     startsAtMs: hidden?.slotInMinutes == null ? null : now + hidden.slotInMinutes * 60_000,
@@ -121,7 +121,7 @@ async function tryLine(app: App, row: store.DestinationRow): Promise<LineTest> {
     reference: `line test ${randomUUID()}`,
     eventRef: null,
   };
-  const opened = await atPlace(app, row, (target) => connector.open(target, wish, app.ask)).catch(
+  const opened = await atPlace(app, row, (target) => connector.open(target, draft, app.ask)).catch(
     (error: unknown) => {
       throw placeRefusal(row.name, error, 'its line was not tried');
     },

@@ -87,11 +87,11 @@ describe('a drill', () => {
     await house.as.host.get(startDrill, { params: params() });
     await house.as.host.get(causeFault, cause({ kind: 'stall', seconds: 8, at: destinationId }));
     expect(relay.heard.filter((line) => line.includes('stall')).length).toBe(1);
-    for (const [wish, field] of [
+    for (const [request, field] of [
       [cause({ kind: 'drop', seconds: 0 }), 'destinationId'],
       [cause({ kind: 'uplink_cut', seconds: 0 }), 'seconds'],
     ] as const) {
-      const refusal = await house.as.host.refused(causeFault, wish);
+      const refusal = await house.as.host.refused(causeFault, request);
       expect(refusal.fields!.map((one) => one.field)).toEqual([field]);
     }
     const noSupervisor = await house.as.host.refused(

@@ -5,8 +5,8 @@ import {
   readDrill,
   runScript,
   startDrill,
-  type DrillFaultWish,
-  type DrillWish,
+  type DrillFaultRequest,
+  type DrillRequest,
 } from '@juncta/contract/drill';
 import { faultProblem, HOUSE_FAULTS, type HouseFaultKind } from '@juncta/core/drill';
 import type { Router } from 'express';
@@ -41,10 +41,10 @@ export function mountDrill(router: Router, app: App): void {
     const client = relay();
     if ((await client.report(showId)).state === 'waiting')
       throw new Refusal('not_ready', 'There is no picture at the relay yet. Compose the programme first.');
-    const wish = await placesOf(app, showId);
-    if (wish.places.length === 0)
+    const request = await placesOf(app, showId);
+    if (request.places.length === 0)
       throw new Refusal('not_ready', 'The show goes nowhere yet. Choose its destinations in the plan.');
-    return client.beginDrill(showId, wish);
+    return client.beginDrill(showId, request);
   });
 
   mount(router, app, causeFault, async ({ params: { showId }, body, memberId }) => {
@@ -70,7 +70,7 @@ export function mountDrill(router: Router, app: App): void {
 }
 
 /** The show's places, and what of their rules a drill plays. */
-async function placesOf(app: App, showId: string): Promise<DrillWish> {
+async function placesOf(app: App, showId: string): Promise<DrillRequest> {
   const rows = await destinationsOfShow(app.db, showId);
   return {
     places: rows.map(({ id, kind }) => {
@@ -83,7 +83,7 @@ async function placesOf(app: App, showId: string): Promise<DrillWish> {
 }
 
 /** Ends a process of the house, where that is the fault; the relay ends itself. */
-async function ofTheHouse(app: App, { kind }: DrillFaultWish): Promise<void> {
+async function ofTheHouse(app: App, { kind }: DrillFaultRequest): Promise<void> {
   if (!(HOUSE_FAULTS as readonly string[]).includes(kind) || kind === 'relay_dies') return;
   if (kind === 'server_dies') {
     setTimeout(() => process.kill(process.pid, 'SIGKILL'), DEATH_AFTER_MS);

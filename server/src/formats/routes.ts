@@ -45,7 +45,7 @@ export function mountFormats(router: Router, app: App): void {
   };
   // The form of a file is no secret, and other programs have to be able to look it up.
   router.get('/api/formats/show.schema.json', async (req, res) => {
-    await app.tries.countRequest(req.ip ?? 'unknown');
+    await app.rateLimits.countRequest(req.ip ?? 'unknown');
     res.type('application/schema+json').send(JSON.stringify(schema, null, 2));
   });
 

@@ -48,7 +48,7 @@ export function mount<E extends Endpoint>(
     const address = req.ip ?? 'unknown';
     const visitor = await visit(app, req, address);
     if (endpoint.access.kind === 'public' && endpoint.method !== 'GET')
-      await app.tries.countPublicDoor(address, visitor && hashToken(visitor.token));
+      await app.rateLimits.countPublicDoor(address, visitor && hashToken(visitor.token));
     if (endpoint.method !== 'GET')
       refuseForeign(req, houseOf(req, app.config.trustProxy), visitor?.token ?? null);
     enforce(endpoint.access, visitor);

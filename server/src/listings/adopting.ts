@@ -1,11 +1,11 @@
-import type { EventThere, Listing } from '@juncta/contract/listings';
+import type { RemoteEvent, Listing } from '@juncta/contract/listings';
 import type { Show } from '@juncta/contract/shows';
 import { slotAt } from '@juncta/core/schedule';
 import type { App } from '../app';
 import { atPlace, placeRefusal } from '../destinations/at-place';
-import { connectorOf, type There } from '../destinations/connectors';
+import { connectorOf, type RemoteListing } from '../destinations/connectors';
 import { notFound, Refusal } from '../http/errors';
-import { change, wishFor } from './at-place';
+import { change, draftFor } from './at-place';
 import { keep } from './bookings';
 import * as store from './store';
 
@@ -26,10 +26,10 @@ async function there(app: App, showId: string, destinationId: string) {
 }
 
 /** The nearest to the listing's slot first; those without a slot last. */
-export async function eventsThere(app: App, show: Show, destinationId: string): Promise<EventThere[]> {
+export async function remoteEvents(app: App, show: Show, destinationId: string): Promise<RemoteEvent[]> {
   const { at, free } = await there(app, show.id, destinationId);
   const slotMs = slotAt(at.listing.slot, show.startsAtMs) ?? app.clock.now();
-  const distance = ({ startsAtMs }: There) =>
+  const distance = ({ startsAtMs }: RemoteListing) =>
     startsAtMs === null ? Infinity : Math.abs(startsAtMs - slotMs);
   return free
     .sort((a, b) => distance(a) - distance(b))
@@ -44,7 +44,7 @@ export async function adopt(app: App, show: Show, destinationId: string, eventRe
   const event = free.find((one) => one.eventRef === eventRef);
   if (!event) throw notFound('event');
   // Compared with what the plan would send: whatever differs is shown, and sent with the next press.
-  const wish = await wishFor(app, show, at, slotAt(at.listing.slot, show.startsAtMs));
-  await keep(app, at, wish, event);
+  const draft = await draftFor(app, show, at, slotAt(at.listing.slot, show.startsAtMs));
+  await keep(app, at, draft, event);
   return change(app, show.id, destinationId, {});
 }

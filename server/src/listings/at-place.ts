@@ -6,7 +6,12 @@ import type { App } from '../app';
 import type { Queryable, Transaction } from '../database/connect';
 import { PlaceRefused } from '../destinations/ask-place';
 import { atPlace, placeRefusal } from '../destinations/at-place';
-import { connectorOf, type IngestPoint, type ListingWish, type Looked } from '../destinations/connectors';
+import {
+  connectorOf,
+  type IngestPoint,
+  type ListingDraft,
+  type PublicStatus,
+} from '../destinations/connectors';
 import type { DestinationRow } from '../destinations/store';
 import { appendEvent } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
@@ -23,12 +28,12 @@ async function found(db: Queryable, showId: string, destinationId: string) {
 }
 
 /** What its place is to present, as the plan has it now. */
-export async function wishFor(
+export async function draftFor(
   app: App,
   show: Show,
   { listing, destination }: store.ListingAt,
   startsAtMs: number | null,
-): Promise<ListingWish> {
+): Promise<ListingDraft> {
   const rules = app.rules.of(destination.kind);
   const facts = await factsOf(app, show);
   const { title, description } = present(facts, show.text, listing);
@@ -44,11 +49,11 @@ export async function wishFor(
 }
 
 /** Why a text cannot be sent; null: it can. What would be cut or refused is never tried. */
-export function textProblem(app: App, wish: ListingWish, { name, kind }: DestinationRow): string | null {
+export function textProblem(app: App, draft: ListingDraft, { name, kind }: DestinationRow): string | null {
   const { title, description } = app.rules.of(kind).capabilities;
   for (const [what, text, rule] of [
-    ['title', wish.title, title],
-    ['description', wish.description, description],
+    ['title', draft.title, title],
+    ['description', draft.description, description],
   ] as const) {
     const over = overLength(text, rule);
     if (over > 0) return `The ${what} is ${over} too long for ${name}.`;
@@ -68,20 +73,20 @@ export async function openListing(
   if (!show) throw notFound('show');
   const connector = connectorOf(destination.kind);
   // A slot that is booked stays; without one the event begins with its feed.
-  const wish = await wishFor(app, show, at, listing.bookedSlot);
-  const problem = textProblem(app, wish, destination);
+  const draft = await draftFor(app, show, at, listing.bookedSlot);
+  const problem = textProblem(app, draft, destination);
   if (problem !== null)
     throw new Refusal(
       'not_ready',
       `${problem.slice(0, -1)}, so the feed was not started. Give it a shorter one in the plan.`,
     );
-  const opened = await atPlace(app, destination, (target) => connector.open(target, wish, app.ask)).catch(
+  const opened = await atPlace(app, destination, (target) => connector.open(target, draft, app.ask)).catch(
     (error: unknown) => {
       throw placeRefusal(destination.name, error, 'the feed was not started');
     },
   );
   const isNew = opened.eventRef !== listing.eventRef;
-  const { title, description, startsAtMs, settings } = wish;
+  const { title, description, startsAtMs, settings } = draft;
   await change(app, showId, destinationId, {
     listingState: 'open',
     eventRef: opened.eventRef,
@@ -108,7 +113,11 @@ export async function publishListing(app: App, showId: string, destinationId: st
 }
 
 /** Looks at the place from outside; null: nobody can. */
-export async function lookAtListing(app: App, showId: string, destinationId: string): Promise<Looked | null> {
+export async function lookAtListing(
+  app: App,
+  showId: string,
+  destinationId: string,
+): Promise<PublicStatus | null> {
   const row = await store.findListing(app.db, showId, destinationId);
   const look = row && connectorOf(row.destination.kind).look;
   if (!look) return null;

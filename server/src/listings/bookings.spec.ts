@@ -5,7 +5,7 @@ import {
   adoptEvent,
   bookListings,
   cancelBookings,
-  findEventsThere,
+  findRemoteEvents,
   readBackListings,
   readClashes,
   readHouseDefaults,
@@ -146,14 +146,14 @@ describe('bookings', () => {
     make('Far', 8);
     const near = make('Made by hand', 3);
     make('Without a slot', null);
-    const { events } = await house.as.host.get(findEventsThere, { params });
+    const { events } = await house.as.host.get(findRemoteEvents, { params });
     expect(events.map(({ title }) => title)).toEqual(['Made by hand', 'Far', 'Without a slot']);
     const body = { eventRef: near };
     const adopted = await house.as.host.get(adoptEvent, { params, body });
     expect(adopted).toEqual(
       jasmine.objectContaining({ state: 'booked', bookedSlotMs: slotOf(3), differs: ['title'] }),
     );
-    const again = await house.as.host.get(findEventsThere, { params });
+    const again = await house.as.host.get(findRemoteEvents, { params });
     expect(again.events.map(({ title }) => title)).not.toContain('Made by hand');
     expect((await house.as.host.refused(adoptEvent, { params, body })).code).toBe('not_ready');
     // Sent with the next press, to the same event.

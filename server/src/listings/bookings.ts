@@ -5,11 +5,11 @@ import { bookingTime, slotAt, slotWindow } from '@juncta/core/schedule';
 import type { App } from '../app';
 import { PlaceRefused } from '../destinations/ask-place';
 import { atPlace, placeRefusal } from '../destinations/at-place';
-import { connectorOf, type ListingWish, type There } from '../destinations/connectors';
+import { connectorOf, type ListingDraft, type RemoteListing } from '../destinations/connectors';
 import { raiseAlarm } from '../destinations/house-rules';
 import { Refusal } from '../http/errors';
 import { sendPictureTo } from './pictures';
-import { change, textProblem, wishFor } from './at-place';
+import { change, textProblem, draftFor } from './at-place';
 import { dropJobs, wantJob } from './wanted-jobs';
 import * as store from './store';
 import type { ListingAt } from './store';
@@ -46,14 +46,14 @@ export async function bookOne(
   }
   const { showId, destinationId } = at.listing;
   const isOver = at.listing.listingState === 'lapsed' || at.listing.listingState === 'closed';
-  const wish = await wishFor(app, show, at, startsAtMs);
-  const problem = textProblem(app, wish, at.destination);
+  const draft = await draftFor(app, show, at, startsAtMs);
+  const problem = textProblem(app, draft, at.destination);
   if (problem !== null) return fail(app, at, `${problem} Nothing was booked there.`);
   return tryThere(app, at, 'nothing was booked there', async () => {
     const there = await atPlace(app, at.destination, (target) =>
-      booking.book(target, isOver ? { ...wish, eventRef: null } : wish, app.ask),
+      booking.book(target, isOver ? { ...draft, eventRef: null } : draft, app.ask),
     );
-    await keep(app, at, wish, there);
+    await keep(app, at, draft, there);
     await giveThePicture(app, at, there.eventRef);
     const nowMs = app.clock.now();
     await wantJob(app.db, { showId, destinationId, job: 'look', dueAt: nowMs + READ_BACK_AFTER_MS });
@@ -70,8 +70,8 @@ async function giveThePicture(app: App, at: ListingAt, eventRef: string): Promis
 /** Sends texts and settings to an event whose feed has begun; what the place settles before that stays. */
 async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutcome> {
   const connector = connectorOf(at.destination.kind);
-  const wish = onAirPart(app, at, await wishFor(app, show, at, at.listing.bookedSlot));
-  const problem = textProblem(app, wish, at.destination);
+  const draft = onAirPart(app, at, await draftFor(app, show, at, at.listing.bookedSlot));
+  const problem = textProblem(app, draft, at.destination);
   if (problem !== null) return fail(app, at, `${problem} Nothing was changed there.`);
   return tryThere(app, at, 'nothing was changed there', async () => {
     const { booking } = connector;
@@ -79,13 +79,13 @@ async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutc
       await keep(
         app,
         at,
-        wish,
-        await atPlace(app, at.destination, (target) => booking.book(target, wish, app.ask)),
+        draft,
+        await atPlace(app, at.destination, (target) => booking.book(target, draft, app.ask)),
       );
     else {
       // Where a show is the channel itself, it is set once more.
-      await atPlace(app, at.destination, (target) => connector.open(target, wish, app.ask));
-      const { title, description, startsAtMs, settings } = wish;
+      await atPlace(app, at.destination, (target) => connector.open(target, draft, app.ask));
+      const { title, description, startsAtMs, settings } = draft;
       const { showId, destinationId } = at.listing;
       await change(app, showId, destinationId, {
         sent: { title, description, startsAtMs, settings },
@@ -96,7 +96,7 @@ async function pushOne(app: App, show: Show, at: ListingAt): Promise<ListingOutc
 }
 
 /** Without the settings that this place does not change on air: those it keeps as they were sent. */
-function onAirPart(app: App, { listing, destination }: ListingAt, wish: ListingWish): ListingWish {
+function onAirPart(app: App, { listing, destination }: ListingAt, draft: ListingDraft): ListingDraft {
   const settled = app.rules
     .of(destination.kind)
     .capabilities.settings.filter(({ onAir }) => !onAir)
@@ -104,10 +104,10 @@ function onAirPart(app: App, { listing, destination }: ListingAt, wish: ListingW
   const of = (values: SettingValues, settles: boolean) =>
     Object.entries(values).filter(([id]) => settled.includes(id as SettingId) === settles);
   const settings = Object.fromEntries([
-    ...of(wish.settings, false),
+    ...of(draft.settings, false),
     ...of(listing.sent?.settings ?? {}, true),
   ]) as SettingValues;
-  return { ...wish, settings };
+  return { ...draft, settings };
 }
 
 export async function cancelOne(app: App, at: ListingAt): Promise<ListingOutcome> {
@@ -165,8 +165,8 @@ const NOTHING_THERE = {
 export async function keep(
   app: App,
   { listing: { showId, destinationId }, destination }: ListingAt,
-  told: Pick<ListingWish, 'title' | 'description' | 'startsAtMs' | 'settings'> | null,
-  there: There,
+  told: Pick<ListingDraft, 'title' | 'description' | 'startsAtMs' | 'settings'> | null,
+  there: RemoteListing,
 ): Promise<void> {
   const sent = told && {
     title: told.title,

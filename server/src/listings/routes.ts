@@ -1,6 +1,6 @@
 import {
   adoptEvent,
-  findEventsThere,
+  findRemoteEvents,
   bookListings,
   cancelBookings,
   readClashes,
@@ -30,7 +30,7 @@ import { findShow } from '../shows/store';
 import { change } from './at-place';
 import { clashesWith, plannedListings } from './planned';
 import { bookOne, cancelOne, lookOne } from './bookings';
-import { adopt, eventsThere } from './adopting';
+import { adopt, remoteEvents } from './adopting';
 import { changeDefaults, readDefaults } from './house-defaults';
 import { setTick, ticksOf } from './launch-ticks';
 import * as store from './store';
@@ -95,8 +95,8 @@ export function mountListings(router: Router, app: App): void {
     });
   });
 
-  mount(router, app, findEventsThere, async ({ params: { showId, destinationId } }) => ({
-    events: await eventsThere(app, await showOf(showId), destinationId),
+  mount(router, app, findRemoteEvents, async ({ params: { showId, destinationId } }) => ({
+    events: await remoteEvents(app, await showOf(showId), destinationId),
   }));
   mount(router, app, adoptEvent, async ({ params: { showId, destinationId }, body }) =>
     adopt(app, await showOf(showId), destinationId, body.eventRef),

@@ -1,12 +1,12 @@
-import { type DrillFaultWish, type DrillWish, DrillAnswer } from '@juncta/contract/drill';
+import { type DrillFaultRequest, type DrillRequest, DrillAnswer } from '@juncta/contract/drill';
 import type { RecordingKind } from '@juncta/contract/recordings';
 import {
   LineTestReport,
   ProgrammeReport,
   RelayReport,
   RoundTrips,
-  type FeedWish,
-  type LineTestWish,
+  type FeedRequest,
+  type LineTestRequest,
 } from '@juncta/contract/relay';
 import { createParser } from 'eventsource-parser';
 import type { Logger } from 'pino';
@@ -36,13 +36,13 @@ export class RelayClient {
   beginRun = (showId: string, runId: string) => this.ask('PUT', `shows/${showId}/run`, { runId });
   end = (showId: string) => this.ask('POST', `shows/${showId}/end`);
   cover = (showId: string, on: boolean) => this.ask('POST', `shows/${showId}/cover`, { on });
-  startFeed = (showId: string, destinationId: string, wish: FeedWish) =>
-    this.ask('POST', `shows/${showId}/feeds/${destinationId}/start`, wish);
+  startFeed = (showId: string, destinationId: string, request: FeedRequest) =>
+    this.ask('POST', `shows/${showId}/feeds/${destinationId}/start`, request);
   stopFeed = (showId: string, destinationId: string) =>
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/stop`);
   drill = (showId: string) => this.askDrill('GET', showId, '');
-  beginDrill = (showId: string, wish: DrillWish) => this.askDrill('POST', showId, '/begin', wish);
-  causeFault = (showId: string, fault: DrillFaultWish) => this.askDrill('POST', showId, '/fault', fault);
+  beginDrill = (showId: string, request: DrillRequest) => this.askDrill('POST', showId, '/begin', request);
+  causeFault = (showId: string, fault: DrillFaultRequest) => this.askDrill('POST', showId, '/fault', fault);
   runScript = (showId: string) => this.askDrill('POST', showId, '/script');
   publishDrilled = (showId: string, destinationId: string) =>
     this.askDrill('POST', showId, '/publish', { destinationId });
@@ -62,8 +62,8 @@ export class RelayClient {
   }
 
   /** Never given twice by itself: a place would see two. */
-  async testLine(wish: LineTestWish): Promise<LineTestReport> {
-    return LineTestReport.parse(await this.askOnce('POST', 'line-tests', wish, LINE_TEST_PATIENCE_MS));
+  async testLine(request: LineTestRequest): Promise<LineTestReport> {
+    return LineTestReport.parse(await this.askOnce('POST', 'line-tests', request, LINE_TEST_PATIENCE_MS));
   }
 
   async roundTrips(addresses: readonly string[]): Promise<readonly (number | null)[]> {

@@ -42,12 +42,12 @@ function mountSession(router: Router, app: App): void {
 
   mount(router, app, signIn, async (call) => {
     const { email, password } = call.body;
-    await app.tries.countSignIn(email, call.address);
+    await app.rateLimits.countSignIn(email, call.address);
     const found = await store.findCredentials(app.db, { email });
     if (!(await checkPassword(password, found?.passwordHash ?? null)) || !found) {
       throw new Refusal('wrong_credentials', 'Address and password do not belong together.');
     }
-    await app.tries.forgetSignIn(email, call.address);
+    await app.rateLimits.forgetSignIn(email, call.address);
     return welcome(app, call, found.id);
   });
 
@@ -69,11 +69,11 @@ function mountSession(router: Router, app: App): void {
   mount(router, app, changePassword, async (call) => {
     const { memberId, visitor, body } = call;
     const found = await store.findCredentials(app.db, { id: memberId });
-    await app.tries.countSignIn(memberId, call.address);
+    await app.rateLimits.countSignIn(memberId, call.address);
     if (!(await checkPassword(body.current, found?.passwordHash ?? null))) {
       throw badInput([{ field: 'current', code: 'wrong', sentence: 'This is not your present password.' }]);
     }
-    await app.tries.forgetSignIn(memberId, call.address);
+    await app.rateLimits.forgetSignIn(memberId, call.address);
     const passwordHash = await hashPassword(body.password);
     await app.db.transaction(async (tx) => {
       await store.setPassword(tx, memberId, passwordHash);

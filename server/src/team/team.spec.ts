@@ -16,7 +16,7 @@ import {
   usePasswordLink,
 } from '@juncta/contract/team';
 import { createShow } from '@juncta/contract/shows';
-import { SIGN_IN_LIMITS } from '../access/tries';
+import { SIGN_IN_LIMITS } from '../access/rate-limits';
 import { IDLE_MS, LONGEST_MS } from '../access/sessions';
 import { openHouse, PASSWORD, showText, type House } from '../testing/house';
 import { checkPassword, hashPassword } from './passwords';

@@ -149,8 +149,11 @@ export class FakeEventPlace {
     const [, , , id, what] = pathname.split('/');
     if (!id && method === 'GET') return [200, { events: this.events.map((one) => this.told(one.id)) }];
     if (!id) {
-      const wish = body as Pick<FakeEvent, 'title' | 'description' | 'starts_at' | 'settings' | 'reference'>;
-      if (wish.title.length > this.titleMax)
+      const request = body as Pick<
+        FakeEvent,
+        'title' | 'description' | 'starts_at' | 'settings' | 'reference'
+      >;
+      if (request.title.length > this.titleMax)
         return [
           422,
           {
@@ -160,8 +163,8 @@ export class FakeEventPlace {
             limit: this.titleMax,
           },
         ];
-      const same = this.events.find((one) => one.reference === wish.reference && one.state === 'booked');
-      const event = same ?? { ...wish, id: `ev${this.events.length + 1}`, state: 'booked', messages: [] };
+      const same = this.events.find((one) => one.reference === request.reference && one.state === 'booked');
+      const event = same ?? { ...request, id: `ev${this.events.length + 1}`, state: 'booked', messages: [] };
       if (!same) this.events.push(event);
       return this.forgetAnswer ? [503, {}] : [200, this.told(event.id)];
     }

@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import type { App } from '../../app';
 import type { Transaction } from '../../database/connect';
 import { atPlace, placeRefusal } from '../../destinations/at-place';
-import { connectorOf, type PlaceChat, type Target } from '../../destinations/connectors';
+import { connectorOf, type ChatConnector, type Target } from '../../destinations/connectors';
 import { findDestination } from '../../destinations/store';
 import { appendEvent } from '../../events/store';
 import { notFound, Refusal } from '../../http/errors';
@@ -166,7 +166,7 @@ const banThere = (app: App, row: store.MessageRow, banned: boolean): Promise<AtP
   });
 
 interface Deed {
-  way(chat: PlaceChat): ((target: Target, eventRef: string | null) => Promise<void>) | undefined;
+  way(chat: ChatConnector): ((target: Target, eventRef: string | null) => Promise<void>) | undefined;
   cannot(name: string): string;
   /** What holds if the place does not do it. */
   readonly otherwise: string;

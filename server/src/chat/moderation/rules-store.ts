@@ -28,7 +28,7 @@ export async function readRules(db: Queryable, showId: string): Promise<RulesOfS
   return { house: kept(await houseRules(db)), show: own && kept(own) };
 }
 
-export interface RulesWish {
+export interface RulesDraft {
   readonly of: 'house' | 'show';
   readonly rules: readonly ChatRule[] | null;
   readonly version: string | null;
@@ -38,7 +38,7 @@ export interface RulesWish {
 export async function saveRules(
   tx: Transaction,
   showId: string,
-  { of, rules, version }: RulesWish,
+  { of, rules, version }: RulesDraft,
 ): Promise<RulesOfShow> {
   // Two who save at once come one after the other, and the second is told.
   await tx.execute(sql`select pg_advisory_xact_lock(hashtext('chat_rules'))`);

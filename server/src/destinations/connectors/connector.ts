@@ -32,7 +32,7 @@ export interface PlaceRegion {
 }
 
 /** What is to be presented there. */
-export interface ListingWish {
+export interface ListingDraft {
   readonly title: string;
   readonly description: string;
   /** The slot; null: without one, at once. */
@@ -46,7 +46,7 @@ export interface ListingWish {
 }
 
 /** A listing as it is at its place now. */
-export interface There {
+export interface RemoteListing {
   readonly eventRef: string;
   readonly pageUrl: string;
   readonly state: 'booked' | 'open' | 'closed' | 'lapsed';
@@ -59,11 +59,11 @@ export interface There {
 /** Events that can be made ahead of their time. */
 export interface PlaceBooking {
   /** Makes the event, or brings the one there is up to date. */
-  book(target: Target, wish: ListingWish, ask: AskPlace): Promise<There>;
+  book(target: Target, draft: ListingDraft, ask: AskPlace): Promise<RemoteListing>;
   /** Those of this placement that wait, whoever made them. */
-  list(target: Target, ask: AskPlace): Promise<There[]>;
+  list(target: Target, ask: AskPlace): Promise<RemoteListing[]>;
   /** Null: it is not there any more. */
-  find(target: Target, eventRef: string, ask: AskPlace): Promise<There | null>;
+  find(target: Target, eventRef: string, ask: AskPlace): Promise<RemoteListing | null>;
   cancel(target: Target, eventRef: string, ask: AskPlace): Promise<void>;
   /** Gives an event its picture, a JPEG; missing: the place takes none from outside. */
   readonly givePicture?: (target: Target, eventRef: string, jpeg: Buffer, ask: AskPlace) => Promise<void>;
@@ -99,7 +99,7 @@ export interface Opened {
 }
 
 /** What somebody sees who looks at the place from outside. */
-export interface Looked {
+export interface PublicStatus {
   readonly public: boolean;
   /** Null: the place does not say. */
   readonly viewers: number | null;
@@ -147,7 +147,7 @@ export interface ChatListener {
 }
 
 /** The chat of a place. */
-export interface PlaceChat {
+export interface ChatConnector {
   /** Follows from after `cursor` until `stopped`, over all breaks. Settles when it has stopped or was refused. */
   follow(
     target: Target,
@@ -209,7 +209,7 @@ export interface Connector {
   /** What happens when our stream arrives. */
   readonly arrival: 'public' | 'held';
   /** Makes the listing there, or sets what is there to it, and says where the feed goes. */
-  open(target: Target, listing: ListingWish, ask: AskPlace): Promise<Opened>;
+  open(target: Target, listing: ListingDraft, ask: AskPlace): Promise<Opened>;
   /** Where the place takes feeds; missing: in one region only. */
   readonly regions?: (target: Target, ask: AskPlace) => Promise<PlaceRegion[]>;
   /** Null: nothing can be made there ahead of its time. */
@@ -217,13 +217,13 @@ export interface Connector {
   /** Null: it is reached by server address and key. */
   readonly accounts: PlaceAccounts | null;
   /** Null: nobody can look, so the feed stays `sending`. */
-  readonly look: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<Looked>) | null;
+  readonly look: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<PublicStatus>) | null;
   /** Makes public what is held there; null: the place does so by itself. */
   readonly publish: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<void>) | null;
   /** Ends the event there; null: the end of the feed is the end. */
   readonly end: ((target: Target, eventRef: string | null, ask: AskPlace) => Promise<void>) | null;
   /** Null: there is none that we can read. */
-  readonly chat: PlaceChat | null;
+  readonly chat: ChatConnector | null;
 }
 
 export type Kind = Destination['kind'];

@@ -4,13 +4,13 @@ import * as z from 'zod';
 import { PlaceAway, PlaceRefused, type AskPlace, type Asking, understood } from '../ask-place';
 import type {
   GivenAccount,
-  ListingWish,
+  ListingDraft,
   Opened,
   PlaceAccounts,
   PlaceBooking,
   PlacePlacement,
   Target,
-  There,
+  RemoteListing,
 } from './connector';
 import { pageDelayMs } from './page-delay';
 import type { ShortTokens } from './short-tokens';
@@ -68,7 +68,7 @@ export class PlaceEvents {
   ) {}
 
   readonly booking: PlaceBooking = {
-    book: async (target, wish, ask) => this.there(target, await this.make(target, wish, ask)),
+    book: async (target, draft, ask) => this.there(target, await this.make(target, draft, ask)),
     list: async (target, ask) => {
       const { events } = understood(List, await this.call(target, ask, '/v1/events'));
       return events
@@ -93,8 +93,8 @@ export class PlaceEvents {
     },
   };
 
-  async open(target: Target, wish: ListingWish, ask: AskPlace): Promise<Opened> {
-    const event = await this.make(target, wish, ask);
+  async open(target: Target, draft: ListingDraft, ask: AskPlace): Promise<Opened> {
+    const event = await this.make(target, draft, ask);
     const { address, key, backup } = understood(
       Ingest,
       await this.call(target, ask, `/v1/events/${event.id}/ingest`),
@@ -121,25 +121,25 @@ export class PlaceEvents {
     await this.call(target, ask, `/v1/events/${eventRef}/end`, { method: 'POST', body: {} });
   }
 
-  private async make(target: Target, wish: ListingWish, ask: AskPlace): Promise<Event> {
-    const known = wish.eventRef === null ? null : await this.find(target, wish.eventRef, ask);
+  private async make(target: Target, draft: ListingDraft, ask: AskPlace): Promise<Event> {
+    const known = draft.eventRef === null ? null : await this.find(target, draft.eventRef, ask);
     const text = {
-      [this.words.title]: wish.title,
-      [this.words.description]: wish.description,
-      settings: wish.settings,
+      [this.words.title]: draft.title,
+      [this.words.description]: draft.description,
+      settings: draft.settings,
     };
-    const slot = wish.startsAtMs === null ? null : new Date(wish.startsAtMs).toISOString();
+    const slot = draft.startsAtMs === null ? null : new Date(draft.startsAtMs).toISOString();
     if (known && known.state !== 'ended' && known.state !== 'lapsed') {
       // A slot that stands is not sent again: its window may have closed since.
       const had = known[this.words.startsAt];
-      const moved = slot === null || (typeof had === 'string' && Date.parse(had) === wish.startsAtMs);
+      const moved = slot === null || (typeof had === 'string' && Date.parse(had) === draft.startsAtMs);
       const body = moved ? text : { ...text, [this.words.startsAt]: slot };
       return understood(
         Event,
         await this.call(target, ask, `/v1/events/${known.id}`, { method: 'PATCH', body }),
       );
     }
-    const { placement, reference } = { ...wish, placement: target.placement };
+    const { placement, reference } = { ...draft, placement: target.placement };
     const body = { ...text, [this.words.startsAt]: slot, placement, reference };
     return understood(Event, await this.call(target, ask, '/v1/events', { method: 'POST', body }));
   }
@@ -154,7 +154,7 @@ export class PlaceEvents {
     }
   }
 
-  private there(target: Target, event: Event): There {
+  private there(target: Target, event: Event): RemoteListing {
     const text = (word: string) => {
       const value = event[word];
       return typeof value === 'string' ? value : '';

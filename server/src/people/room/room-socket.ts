@@ -1,14 +1,14 @@
 import { can } from '@juncta/core/team';
 import { enterBy, mayWatch, onAirSign, PROGRAMME_PUBLISHER, type RoomSeat } from '@juncta/core/people';
 import {
-  PublishWish,
+  PublishRequest,
   ROOM_NAMESPACE,
   RoomAuth,
   Sends,
-  StageWish,
-  UnwatchWish,
+  StageRequest,
+  UnwatchRequest,
   WatchAnswer,
-  WatchWish,
+  WatchRequest,
   type RoomAnswer,
   type RoomProblem,
   type RoomRefusal,
@@ -158,7 +158,7 @@ export class RoomSocket {
   private serve(socket: RoomSocketOf): void {
     const { showId } = socket.data;
     socket.on('publish', (wish, done) =>
-      this.order(socket, done, async () => this.publish(socket, parse(PublishWish, wish))),
+      this.order(socket, done, async () => this.publish(socket, parse(PublishRequest, wish))),
     );
     socket.on('unpublish', (done) =>
       this.order(socket, done, () => {
@@ -167,7 +167,7 @@ export class RoomSocket {
       }),
     );
     socket.on('watch', (wish, done) =>
-      this.order(socket, done, async () => this.watch(socket, parse(WatchWish, wish).publisher)),
+      this.order(socket, done, async () => this.watch(socket, parse(WatchRequest, wish).publisher)),
     );
     socket.on('answer', (wish, done) =>
       this.order(socket, done, async () => {
@@ -180,7 +180,7 @@ export class RoomSocket {
     );
     socket.on('unwatch', (wish) =>
       this.order(socket, null, () => {
-        const { watchId } = parse(UnwatchWish, wish);
+        const { watchId } = parse(UnwatchRequest, wish);
         socket.data.watches.get(watchId)?.line.close();
         socket.data.watches.delete(watchId);
         return Promise.resolve({});
@@ -198,7 +198,7 @@ export class RoomSocket {
     );
     socket.on('stage', (wish) =>
       this.order(socket, null, async () => {
-        const { people } = parse(StageWish, wish);
+        const { people } = parse(StageRequest, wish);
         if (!(await this.composes(socket))) throw new Problem('not_allowed');
         this.room(showId).stage = people;
         this.endWatchesOffStage(showId, people);

@@ -22,7 +22,7 @@ import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';
-import type { ListingRow } from '../readiness/broadcast-of';
+import type { ListingEntry } from '../readiness/broadcast-of';
 import { ReadinessList } from '../readiness/readiness-list';
 import { readinessTexts } from '../readiness/readiness.texts';
 import { PageTitle } from '../shell/page-title';
@@ -157,7 +157,7 @@ export class ListingsPage {
     afterNextRender(() => this.editor()?.focus(field), { injector: this.injector });
   }
 
-  private shown(row: ListingRow) {
+  private shown(row: ListingEntry) {
     const { destination, listing, presented } = row;
     const { capabilities } = destination.rules;
     const startsAtMs = this.state.show()?.startsAtMs ?? null;

@@ -25,7 +25,7 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
-import { broadcastOf, inheritedOf, rowsOf, type ListingRow } from '../readiness/broadcast-of';
+import { broadcastOf, inheritedOf, rowsOf, type ListingEntry } from '../readiness/broadcast-of';
 import { ListingsActions } from './listings.actions';
 import { listingsFeature } from './listings.feature';
 import { showsFeature } from '../shows/shows.feature';
@@ -75,7 +75,7 @@ export class ShowListings {
       clashes: this.clashes(),
     };
   });
-  readonly rows = computed((): readonly ListingRow[] => {
+  readonly rows = computed((): readonly ListingEntry[] => {
     const parts = this.parts();
     return parts ? rowsOf(parts) : [];
   });
@@ -175,7 +175,7 @@ export class ShowListings {
     }
   }
 
-  async shorten({ destination, listing, presented }: ListingRow, field: 'title' | 'description') {
+  async shorten({ destination, listing, presented }: ListingEntry, field: 'title' | 'description') {
     const rule = destination.rules.capabilities[field];
     const text = listing[field] ?? this.show()!.text[field];
     const shorter = rule && shorten(text, rule, presented.values);
@@ -185,7 +185,7 @@ export class ShowListings {
     this.undo.set({ act: () => this.save(destination.id, { [field]: before }) });
   }
 
-  private async set({ destination, listing }: ListingRow, setting: string, value: SettingValue) {
+  private async set({ destination, listing }: ListingEntry, setting: string, value: SettingValue) {
     const before = listing.settings[setting as keyof typeof listing.settings] ?? null;
     await this.save(destination.id, { settings: { [setting]: value } });
     this.undo.set({

@@ -24,13 +24,13 @@ export interface BroadcastParts {
 }
 
 /** One row of the board: a destination, its listing, and how that will read. */
-export interface ListingRow {
+export interface ListingEntry {
   readonly destination: Destination;
   readonly listing: Listing;
   readonly presented: Presented;
 }
 
-export function rowsOf({ show, series, destinations, listings }: BroadcastParts): ListingRow[] {
+export function rowsOf({ show, series, destinations, listings }: BroadcastParts): ListingEntry[] {
   const facts: ShowFacts = {
     startsAtMs: show.startsAtMs,
     zone: show.text.start?.zone ?? null,
@@ -49,7 +49,7 @@ export function inheritedOf({ text, shared }: Show, { team, bySeries }: HouseDef
   return inheritedSettings(shared, series ? [series, team] : [team]);
 }
 
-export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]): PlannedBroadcast {
+export function broadcastOf(parts: BroadcastParts, rows: readonly ListingEntry[]): PlannedBroadcast {
   const { show, others, defaults } = parts;
   return {
     startsAtMs: show.startsAtMs,
@@ -66,7 +66,7 @@ export function broadcastOf(parts: BroadcastParts, rows: readonly ListingRow[]):
 }
 
 function plannedListing(
-  { destination, listing, presented }: ListingRow,
+  { destination, listing, presented }: ListingEntry,
   { show, accounts, clashes }: BroadcastParts,
 ): PlannedListing {
   const account = accounts.find(({ id }) => id === destination.accountId);

@@ -95,7 +95,7 @@ export interface PacketMessage {
   readonly payload: Uint8Array<ArrayBuffer>;
 }
 /** From the uplink to the composer. */
-export type UplinkWish =
+export type EncoderRequest =
   | { readonly type: 'keyframe_wanted' }
   /** What the line carries: the video is to be encoded at this from now on. */
   | { readonly type: 'rate'; readonly videoKbps: number };

@@ -40,12 +40,12 @@ export class FakeLine {
       this.packets.push(...decodePackets(data).packets);
       return;
     }
-    const wish = JSON.parse(data) as Hello | { type: 'cover' };
-    if (wish.type !== 'hello') {
-      this.said.push(wish);
+    const request = JSON.parse(data) as Hello | { type: 'cover' };
+    if (request.type !== 'hello') {
+      this.said.push(request);
       return;
     }
-    this.hello = wish;
+    this.hello = request;
     const { greeting } = FakeLine;
     if (greeting !== 'silence') this.answer(greeting === 'welcome' ? { type: 'welcome' } : greeting);
   }

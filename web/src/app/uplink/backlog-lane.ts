@@ -53,8 +53,8 @@ export class BacklogLane {
     void this.go();
   }
 
-  say(wish: object): void {
-    this.socket?.say(wish);
+  say(request: object): void {
+    this.socket?.say(request);
   }
 
   close(): void {

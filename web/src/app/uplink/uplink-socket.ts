@@ -56,8 +56,8 @@ export class UplinkSocket {
     this.expects = true;
   }
 
-  say(wish: object): void {
-    if (this.ready) this.socket.send(JSON.stringify(wish));
+  say(request: object): void {
+    if (this.ready) this.socket.send(JSON.stringify(request));
   }
 
   /** To be called once a second. */

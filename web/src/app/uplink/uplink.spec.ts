@@ -1,4 +1,4 @@
-import type { PacketMessage, UplinkWish } from '../stage/messages';
+import type { PacketMessage, EncoderRequest } from '../stage/messages';
 import type { UplinkReport } from './messages';
 import { FakeLine, fakeLines } from '../testing/uplink';
 import { Uplink } from './uplink';
@@ -13,7 +13,7 @@ describe('the uplink', () => {
   let uplink: Uplink;
   let composer: MessagePort;
   let atUs: number;
-  const wishes: UplinkWish[] = [];
+  const wishes: EncoderRequest[] = [];
   const reports: UplinkReport[] = [];
 
   beforeEach(() => {
@@ -39,7 +39,7 @@ describe('the uplink', () => {
   function begin(): void {
     const { port1, port2 } = new MessageChannel();
     composer = port1;
-    composer.onmessage = ({ data }: MessageEvent<UplinkWish>) => wishes.push(data);
+    composer.onmessage = ({ data }: MessageEvent<EncoderRequest>) => wishes.push(data);
     const start = {
       type: 'start',
       showId: crypto.randomUUID(),
@@ -72,8 +72,8 @@ describe('the uplink', () => {
     });
   const live = () => FakeLine.of('live').at(-1)!;
   const backlog = () => FakeLine.of('backlog').at(-1);
-  const connected = () => until(() => live()?.hello !== null && wishes.some(isKeyWish));
-  const isKeyWish = ({ type }: UplinkWish) => type === 'keyframe_wanted';
+  const connected = () => until(() => live()?.hello !== null && wishes.some(wantsKeyframe));
+  const wantsKeyframe = ({ type }: EncoderRequest) => type === 'keyframe_wanted';
 
   function packet(more: Partial<PacketMessage> = {}): void {
     atUs += 33_333;
@@ -129,7 +129,7 @@ describe('the uplink', () => {
     wishes.length = 0;
     jasmine.clock().tick(4000);
     await until(() => live() !== first && live().hello !== null);
-    await until(() => wishes.some(isKeyWish));
+    await until(() => wishes.some(wantsKeyframe));
     packet({ key: true });
     await until(() => live().numbers.includes(8));
     live().takeAll();
@@ -221,7 +221,7 @@ describe('the uplink', () => {
     await turn();
     live().takeAll();
     jasmine.clock().tick(1000);
-    await until(() => wishes.filter(isKeyWish).length > 1);
+    await until(() => wishes.filter(wantsKeyframe).length > 1);
     packet({ key: true });
     await until(() => live().packets.at(-1)!.key);
     expect(live().numbers.at(-1)).toBe(227);
@@ -244,7 +244,7 @@ describe('the uplink', () => {
     await until(() => live().packets.length === 31);
     jasmine.clock().tick(1100);
     await until(() => wishes.some(({ type }) => type === 'rate'));
-    const [rate] = wishes.flatMap((wish) => (wish.type === 'rate' ? [wish.videoKbps] : []));
+    const [rate] = wishes.flatMap((request) => (request.type === 'rate' ? [request.videoKbps] : []));
     expect(rate).toBeLessThan(4000);
     const figures = reports.flatMap((report) => (report.type === 'figures' ? [report] : [])).at(-1)!;
     expect(figures.videoKbps).toBe(rate!);

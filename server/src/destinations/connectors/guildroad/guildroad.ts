@@ -26,7 +26,7 @@ export const guildroad: Connector = {
   arrival: 'held',
   booking: events.booking,
   accounts: placeAccounts(tokens, ['broadcasts', 'discussion']),
-  open: (target, wish, ask) => events.open(target, wish, ask),
+  open: (target, draft, ask) => events.open(target, draft, ask),
   look: (target, eventRef, ask) => events.look(target, eventRef, ask),
   publish: (target, eventRef, ask) => events.publish(target, eventRef, ask),
   end: (target, eventRef, ask) => events.end(target, eventRef, ask),

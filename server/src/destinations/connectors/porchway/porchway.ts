@@ -17,7 +17,7 @@ export const porchway: Connector = {
   arrival: 'public',
   booking: events.booking,
   accounts: placeAccounts(tokens, ['posts', 'comments']),
-  open: (target, wish, ask) => events.open(target, wish, ask),
+  open: (target, draft, ask) => events.open(target, draft, ask),
   look: (target, eventRef, ask) => events.look(target, eventRef, ask),
   publish: null,
   end: (target, eventRef, ask) => events.end(target, eventRef, ask),

@@ -26,7 +26,7 @@ import { Notice } from '../../look/notice';
 import { Unsaved } from '../../look/unsaved';
 import { listingsFeature } from '../../listings/listings.feature';
 import { chatRuleTexts } from '../chat.texts';
-import type { TrialAnswer, TrialWish } from './trial.worker';
+import type { TrialAnswer, TrialRequest } from './trial.worker';
 
 type Rule = KeptRules['rules'][number];
 type Of = BodyInput<typeof saveChatRules>['of'];
@@ -171,7 +171,7 @@ export class ChatRules {
       ...rule,
       where: rule.where.map((id) => names.get(id) ?? id),
     }));
-    worker.postMessage({ file: await file.text(), rules } satisfies TrialWish);
+    worker.postMessage({ file: await file.text(), rules } satisfies TrialRequest);
   }
 
   protected save(): void {

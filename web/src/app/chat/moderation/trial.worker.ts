@@ -1,7 +1,7 @@
 import { fromJsonLines, tryRules, type ChatRule } from '@juncta/core/chat';
 import { languageOf } from '@juncta/core/chat/language';
 
-export interface TrialWish {
+export interface TrialRequest {
   readonly file: string;
   readonly rules: readonly ChatRule[];
 }
@@ -13,7 +13,7 @@ export interface TrialAnswer extends ReturnType<typeof tryRules> {
 }
 
 /** A file of a long show has hundreds of thousands of messages: the page must not stand still for them. */
-addEventListener('message', ({ data: { file, rules } }: MessageEvent<TrialWish>) => {
+addEventListener('message', ({ data: { file, rules } }: MessageEvent<TrialRequest>) => {
   const { messages, unread } = fromJsonLines(file);
   const trial = tryRules(messages, rules, languageOf);
   const caught = trial.caught.slice(0, MOST_TOLD);

@@ -9,7 +9,7 @@ import { Notice } from '../../look/notice';
 import { listingsFeature } from '../../listings/listings.feature';
 import { showsFeature } from '../../shows/shows.feature';
 import { practiceTexts } from './practice.texts';
-import type { PracticeAnswer, PracticeWish } from './practice.worker';
+import type { PracticeAnswer, PracticeRequest } from './practice.worker';
 
 const MINUTE_MS = 60_000;
 
@@ -121,7 +121,7 @@ export class PracticeDialog {
       this.fail(practiceTexts.nothing);
     };
     const destinations = this.destinations().map(({ id, name }) => ({ id, name }));
-    worker.postMessage({ file: await file.text(), destinations } satisfies PracticeWish);
+    worker.postMessage({ file: await file.text(), destinations } satisfies PracticeRequest);
   }
 
   private clear(): void {

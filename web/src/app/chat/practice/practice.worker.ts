@@ -1,6 +1,6 @@
 import { fromJsonLines, planPractice } from '@juncta/core/chat';
 
-export interface PracticeWish {
+export interface PracticeRequest {
   readonly file: string;
   readonly destinations: readonly { readonly id: string; readonly name: string }[];
 }
@@ -11,7 +11,7 @@ export interface PracticeAnswer extends Omit<ReturnType<typeof planPractice>, 'l
   readonly unread: number;
 }
 
-addEventListener('message', ({ data: { file, destinations } }: MessageEvent<PracticeWish>) => {
+addEventListener('message', ({ data: { file, destinations } }: MessageEvent<PracticeRequest>) => {
   const { messages, unread } = fromJsonLines(file);
   const { lines, ...plan } = planPractice(messages, destinations);
   postMessage({ ...plan, messages: lines.length, unread } satisfies PracticeAnswer);

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
-import { adoptEvent, findEventsThere, type EventThere } from '@juncta/contract/listings';
+import { adoptEvent, findRemoteEvents, type RemoteEvent } from '@juncta/contract/listings';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
 import { RequestState } from '../../api/request-state';
@@ -51,7 +51,7 @@ export class AdoptEvent {
 
   readonly showId = input.required<string>();
   readonly destinationId = input.required<string>();
-  protected readonly events = signal<readonly EventThere[] | null>(null);
+  protected readonly events = signal<readonly RemoteEvent[] | null>(null);
   protected readonly request = new RequestState();
 
   constructor() {
@@ -64,18 +64,18 @@ export class AdoptEvent {
     });
   }
 
-  protected when({ startsAtMs }: EventThere): string {
+  protected when({ startsAtMs }: RemoteEvent): string {
     if (startsAtMs === null) return this.texts.noSlot;
     return `${this.format.day(startsAtMs, this.clock.nowMs())} ${this.format.time(startsAtMs)}`;
   }
 
   protected look(): void {
-    this.request.run(this.api.call(findEventsThere, { params: this.params() }), ({ events }) =>
+    this.request.run(this.api.call(findRemoteEvents, { params: this.params() }), ({ events }) =>
       this.events.set(events),
     );
   }
 
-  protected take({ eventRef }: EventThere): void {
+  protected take({ eventRef }: RemoteEvent): void {
     this.request.run(this.api.call(adoptEvent, { params: this.params(), body: { eventRef } }), (listing) =>
       this.store.dispatch(ListingsActions.changed({ showId: this.showId(), listing })),
     );

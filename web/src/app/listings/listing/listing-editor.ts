@@ -25,7 +25,7 @@ import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
 import { AdoptEvent } from './adopt-event';
 import { PictureField } from './picture-field';
-import type { ListingRow } from '../../readiness/broadcast-of';
+import type { ListingEntry } from '../../readiness/broadcast-of';
 import { listingTexts, originTexts, placeholderTexts, settingTexts } from '../listings.texts';
 import { readSetting, writeSetting } from '../settings/setting-text';
 import { ShowListings } from '../show-listings';
@@ -48,7 +48,7 @@ export class ListingEditor {
   protected readonly placeholders = PLACEHOLDERS.map((name) => ({ name, does: placeholderTexts[name] }));
   protected readonly fields: readonly Field[] = ['title', 'description'];
 
-  readonly row = input.required<ListingRow>();
+  readonly row = input.required<ListingEntry>();
   readonly readOnly = input.required<boolean>();
   /** What is being typed, for counting; null while nothing is. */
   protected readonly typed = signal<{ of: string; field: Field; text: string } | null>(null);

@@ -18,7 +18,7 @@ class FakeSocket {
   connects = 0;
   mediaAway = false;
   readonly emitted: [event: string, ...args: unknown[]][] = [];
-  readonly asked: [order: string, wish?: unknown][] = [];
+  readonly asked: [order: string, request?: unknown][] = [];
   private readonly handlers = new Map<string, (...args: unknown[]) => void>();
   private readonly peers: RTCPeerConnection[] = [];
 
@@ -34,13 +34,13 @@ class FakeSocket {
   timeout(): this {
     return this;
   }
-  async emitWithAck(order: string, wish?: unknown): Promise<unknown> {
-    this.asked.push([order, wish]);
+  async emitWithAck(order: string, request?: unknown): Promise<unknown> {
+    this.asked.push([order, request]);
     if (this.mediaAway) return { ok: false, problem: 'media_away' };
     const peer = new RTCPeerConnection();
     this.peers.push(peer);
     if (order === 'publish')
-      return { ok: true, sdp: await makeAnswer(peer, (wish as { sdp: string }).sdp, new MediaStream()) };
+      return { ok: true, sdp: await makeAnswer(peer, (request as { sdp: string }).sdp, new MediaStream()) };
     if (order === 'watch') return { ok: true, watchId: WATCH_ID, sdp: await makeOffer(peer, video()) };
     return { ok: true };
   }
@@ -58,7 +58,7 @@ class FakeSocket {
     this.handlers.get(event)!(...args);
   }
   ordersOf(kind: string): unknown[] {
-    return this.asked.filter(([order]) => order === kind).map(([, wish]) => wish);
+    return this.asked.filter(([order]) => order === kind).map(([, request]) => request);
   }
   close(): void {
     for (const peer of this.peers) peer.close();
@@ -183,9 +183,9 @@ describe('a tab’s place in the room', () => {
     room.setStage([ODA]);
     room.send(video(), SENDS);
     await until(() => socket().ordersOf('publish').length === 1);
-    const [wish] = socket().ordersOf('publish') as [{ sdp: string; sends: unknown }];
-    expect(wish.sends).toEqual(SENDS);
-    expect(wish.sdp).toContain('m=video');
+    const [request] = socket().ordersOf('publish') as [{ sdp: string; sends: unknown }];
+    expect(request.sends).toEqual(SENDS);
+    expect(request.sdp).toContain('m=video');
     socket().hear('disconnect', 'transport close');
     socket().hear('connect');
     await until(() => socket().ordersOf('publish').length === 2);

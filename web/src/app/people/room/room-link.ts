@@ -298,6 +298,6 @@ type Wish<K extends Asked> = Parameters<RoomToServer[K]>[0];
 type Answer<K extends Asked> = Parameters<Parameters<RoomToServer[K]>[1]>[0];
 
 /** The socket's own typing loses the answer where a time limit is set. */
-function ask<K extends Asked>(socket: RoomSocket, order: K, wish: Wish<K>): Promise<Answer<K>> {
-  return (socket as Socket).timeout(ANSWER_PATIENCE_MS).emitWithAck(order, wish) as Promise<Answer<K>>;
+function ask<K extends Asked>(socket: RoomSocket, order: K, request: Wish<K>): Promise<Answer<K>> {
+  return (socket as Socket).timeout(ANSWER_PATIENCE_MS).emitWithAck(order, request) as Promise<Answer<K>>;
 }

@@ -7,7 +7,7 @@ import {
   samplesToUs,
 } from '@juncta/core/programme';
 import { FramePace, FULL_PACE, judgeWindow, limit } from '@juncta/core/stage';
-import type { ComposerMessage, ComposerReport, PacketMessage, UplinkWish } from '../messages';
+import type { ComposerMessage, ComposerReport, PacketMessage, EncoderRequest } from '../messages';
 import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
 import { ReturnFeed } from './return-feed';
 import { Scene } from './scene';
@@ -67,7 +67,7 @@ export class Composer {
   ) {
     this.scene = new Scene(start.backdrop, start.setting, this.sources);
     this.uplink = start.uplink;
-    this.uplink.onmessage = ({ data }: MessageEvent<UplinkWish>) => {
+    this.uplink.onmessage = ({ data }: MessageEvent<EncoderRequest>) => {
       if (data.type === 'keyframe_wanted') this.keyWanted = true;
       // The size, the profile and the level stay: only how much of it is kept is another.
       else if (this.videoFrames.state === 'configured')

@@ -20,9 +20,9 @@ const AUDIO: MediaTrackConstraints = {
 /** Opens both, or the one there is. */
 export async function openDevices(): Promise<OpenDevice | DeviceProblem> {
   let problem: DeviceProblem = 'none';
-  for (const wish of [{ video: VIDEO, audio: AUDIO }, { video: VIDEO }, { audio: AUDIO }]) {
+  for (const request of [{ video: VIDEO, audio: AUDIO }, { video: VIDEO }, { audio: AUDIO }]) {
     try {
-      const stream = await navigator.mediaDevices.getUserMedia(wish);
+      const stream = await navigator.mediaDevices.getUserMedia(request);
       return { video: stream.getVideoTracks()[0] ?? null, audio: stream.getAudioTracks()[0] ?? null };
     } catch (error) {
       const { name } = error as DOMException;

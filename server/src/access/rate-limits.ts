@@ -27,7 +27,7 @@ export const REQUESTS_PER_MINUTE = 1500;
 /** Sessions that were found good and are counted for themselves; each is looked up at every request all the same. */
 const PROVEN_KEPT = 5000;
 
-export class Tries {
+export class RateLimits {
   private readonly limiters;
   private readonly publicDoors = new RateLimiterMemory({
     points: PUBLIC_DOORS_PER_MINUTE,
