@@ -11,7 +11,7 @@ import { roundTrip } from './feeds/round-trip';
 import { answerHealth } from './health/health';
 import { Load } from './health/load';
 import { UplinkSockets } from './uplink/uplink-socket';
-import { Programme } from './programme/programme';
+import { RelayedShow } from './relayed-show';
 import { Recordings } from './recordings/recordings';
 import { makeSilence, type Silence } from './media/opus-to-aac';
 
@@ -37,7 +37,7 @@ export interface RunningRelay {
  */
 export class Relay implements Controlled {
   readonly recordings: Recordings;
-  private readonly programmes = new Map<string, Programme>();
+  private readonly shows = new Map<string, RelayedShow>();
   private control: Control | null = null;
   private sockets: UplinkSockets | null = null;
 
@@ -82,7 +82,7 @@ export class Relay implements Controlled {
         clearInterval(ticking);
         control.close();
         relay.sockets?.close();
-        for (const programme of relay.programmes.values()) await programme.close();
+        for (const show of relay.shows.values()) await show.close();
         await relay.recordings.close();
         for (const http of [outside, inside]) {
           http.close();
@@ -92,10 +92,10 @@ export class Relay implements Controlled {
     };
   }
 
-  of(showId: string): Programme {
-    let programme = this.programmes.get(showId);
-    if (!programme) {
-      programme = new Programme(showId, {
+  of(showId: string): RelayedShow {
+    let show = this.shows.get(showId);
+    if (!show) {
+      show = new RelayedShow(showId, {
         dir: this.config.dir,
         silence: this.silence,
         allowLocalPlaces: this.config.allowLocalPlaces,
@@ -108,12 +108,12 @@ export class Relay implements Controlled {
         die: () => void setTimeout(() => process.kill(process.pid, 'SIGKILL'), DEATH_AFTER_MS),
         changed: () => this.control?.changed(),
       });
-      this.programmes.set(showId, programme);
+      this.shows.set(showId, show);
       // A desk may be back before the server: what it sends belongs to the run that went on.
       const open = this.recordings.openRun(showId);
-      if (open) programme.beginRun(open.record.runId);
+      if (open) show.beginRun(open.record.runId);
     }
-    return programme;
+    return show;
   }
 
   /** Somebody takes over the composing of a show, or whoever did it may not any longer: they are told. */
@@ -146,7 +146,7 @@ export class Relay implements Controlled {
   report(): RelayReport {
     return {
       atMs: Date.now(),
-      programmes: [...this.programmes.values()].map((programme) => programme.report()),
+      programmes: [...this.shows.values()].map((show) => show.report()),
     };
   }
 
@@ -160,12 +160,12 @@ export class Relay implements Controlled {
       this.loadAtMs = nowMs;
       this.loadPercent = this.load.percent(nowMs);
     }
-    for (const programme of this.programmes.values()) {
+    for (const { programme, showId } of this.shows.values()) {
       try {
         programme.tick(nowMs);
       } catch (error) {
         // One show's trouble is its own.
-        this.log.error({ err: error, show: programme.showId }, 'programme');
+        this.log.error({ err: error, show: showId }, 'programme');
       }
     }
   }

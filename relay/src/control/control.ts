@@ -18,7 +18,7 @@ import { timingSafeEqual } from 'node:crypto';
 import { pipeline } from 'node:stream';
 import type * as z from 'zod/mini';
 import type { Logger } from 'pino';
-import type { Programme } from '../programme/programme';
+import type { RelayedShow } from '../relayed-show';
 import type { Recordings } from '../recordings/recordings';
 
 /**
@@ -42,8 +42,8 @@ export class Refused extends Error {
 export interface Controlled {
   readonly log: Logger;
   readonly recordings: Recordings;
-  /** A show's programme, made when it is first asked for. */
-  of(showId: string): Programme;
+  /** A show, made when it is first asked for. */
+  of(showId: string): RelayedShow;
   setEpoch(showId: string, epoch: number, isRevoked: boolean): void;
   testLine(request: LineTestRequest): Promise<LineTestReport>;
   roundTrips(addresses: readonly string[]): Promise<(number | null)[]>;
@@ -124,10 +124,10 @@ export class Control {
       return;
     }
     if (what !== 'shows' || !showId || !UUID.test(showId)) throw new Refused(404, 'there is no such door');
-    const programme = this.relay.of(showId);
+    const show = this.relay.of(showId);
     if (act === 'drill') {
-      await this.orderDrill(programme, `${method} ${destinationId ?? ''}`, req);
-      json(res, 200, { drill: await programme.drill.report() });
+      await this.orderDrill(show, `${method} ${destinationId ?? ''}`, req);
+      json(res, 200, { drill: await show.drill.report() });
       return;
     }
     const doing = `${method} ${act ?? ''}${feedAct ? ` ${feedAct}` : ''}`;
@@ -140,41 +140,41 @@ export class Control {
         break;
       }
       case 'PUT run':
-        programme.beginRun((await body(req, RunRequest)).runId);
+        show.beginRun((await body(req, RunRequest)).runId);
         break;
       case 'PUT delay':
-        programme.setDelay((await body(req, DelayRequest)).delayMs);
+        show.setDelay((await body(req, DelayRequest)).delayMs);
         break;
       case 'POST end':
-        await programme.end();
+        await show.end();
         break;
       case 'POST cover':
-        programme.cover((await body(req, CoverRequest)).on);
+        show.programme.cover((await body(req, CoverRequest)).on);
         break;
       case 'POST feeds start':
-        programme.feeds.start(destinationId!, await body(req, FeedRequest));
+        show.feeds.start(destinationId!, await body(req, FeedRequest));
         break;
       case 'POST feeds stop':
-        programme.feeds.stop(destinationId!);
+        show.feeds.stop(destinationId!);
         break;
       case 'POST feeds seen':
-        programme.feeds.seen(destinationId!, (await body(req, SeenRequest)).public);
+        show.feeds.seen(destinationId!, (await body(req, SeenRequest)).public);
         break;
       default:
         throw new Refused(404, 'there is no such door');
     }
-    json(res, 200, programme.report());
+    json(res, 200, show.report());
   }
 
-  private async orderDrill(programme: Programme, doing: string, req: IncomingMessage): Promise<void> {
-    const { drill } = programme;
+  private async orderDrill(show: RelayedShow, doing: string, req: IncomingMessage): Promise<void> {
+    const { drill } = show;
     switch (doing) {
       case 'GET ':
         return;
       case 'POST begin': {
         const request = await body(req, DrillRequest);
         // A show that runs is no rehearsal.
-        return programme.report().runId === null ? drill.begin(request) : undefined;
+        return show.report().runId === null ? drill.begin(request) : undefined;
       }
       case 'POST fault': {
         const fault = await body(req, DrillFaultRequest);

@@ -1,4 +1,4 @@
-import { SilenceDetector } from '@juncta/core/media/audio';
+import { SilenceDetector } from '@juncta/core/programme';
 import type { Aired, ProgrammeSink } from './sink';
 
 /** Listens to what goes out: whether viewers hear anything while the source is shown. */

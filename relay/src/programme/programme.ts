@@ -1,4 +1,3 @@
-import type { ProgrammeReport } from '@juncta/contract/relay';
 import { findParameterSets } from '@juncta/core/media/h264';
 import {
   DelayLine,
@@ -7,38 +6,24 @@ import {
   Splicer,
   tagOf,
   type ProgrammeFormat,
+  type ProgrammeState,
   type Slate,
-  type SourceVideoFrame,
   type SourceAudioFrame,
+  type SourceVideoFrame,
   type Spliced,
 } from '@juncta/core/programme';
-import path from 'node:path';
 import type { Logger } from 'pino';
-import { ShowDrill } from '../drill/show-drill';
-import { Feeds } from '../feeds/feeds';
 import { AUDIO_KBPS, type Silence } from '../media/opus-to-aac';
-import { Recorder } from '../recordings/recorder';
-import type { Recordings } from '../recordings/recordings';
-import { DeskSource } from '../uplink/desk-source';
-import { AiredSilence } from './aired-silence';
 import type { ProgrammeHeads, ProgrammeSink } from './sink';
 import type { ProgrammeInput, ProgrammeSource, SourceStream } from './source';
 
-/** What all programmes of the relay share. */
+/** What a programme needs of the relay around it. */
 export interface ProgrammeHouse {
-  readonly dir: string;
+  /** One frame of silence in the show's format, and what a decoder has to know of it. */
   readonly silence: Silence;
-  readonly allowLocalPlaces: boolean;
-  readonly recordings: Recordings;
   readonly log: Logger;
-  /** Of one core, over the last seconds. */
-  loadPercent(): number;
   /** Something in the report has changed that is worth telling at once. */
   changed(): void;
-  /** Faults of a drill: on the way from the desk, and of this process. */
-  cutUplink(showId: string, ms: number): void;
-  slowUplink(showId: string, ms: number): void;
-  die(): void;
 }
 
 /** Something that came, and what to do with it in its turn. */
@@ -48,9 +33,11 @@ interface Held {
   readonly isMedia: boolean;
 }
 
-/** One show at the relay: what comes from its source is held back as long as wanted, spliced, and handed to the sinks. */
+/**
+ * What viewers get of one show: what comes from its source is held back as long as wanted, spliced, and handed to the
+ * sinks. It knows neither of them but by {@link ProgrammeSource} and {@link ProgrammeSink}.
+ */
 export class Programme implements ProgrammeInput {
-  private readonly log: Logger;
   private readonly splicer: Splicer;
   private format: ProgrammeFormat | null = null;
   private readonly group = new LastGroup();
@@ -58,45 +45,33 @@ export class Programme implements ProgrammeInput {
   private stream: SourceStream | null = null;
   /** What the source sent, until it is to go out. */
   private held = new DelayLine<Held>(0);
-  private readonly silence: AiredSilence;
-  private readonly recorder: Recorder;
-  readonly desk: DeskSource;
-  readonly feeds: Feeds;
-  readonly drill: ShowDrill;
-  private readonly source: ProgrammeSource;
-  private readonly sinks: readonly ProgrammeSink[];
+  private source: ProgrammeSource | null = null;
+  private sinks: readonly ProgrammeSink[] = [];
 
-  constructor(
-    readonly showId: string,
-    private readonly house: ProgrammeHouse,
-  ) {
-    this.log = house.log.child({ show: showId });
-    const changed = () => house.changed();
-    const { dir, recordings, allowLocalPlaces } = house;
+  /** For sinks that begin late. */
+  readonly heads: ProgrammeHeads = {
+    headers: (timeMs) => this.format && headerTags(this.format, timeMs),
+    lastGroup: () => this.group.tags,
+    changed: () => this.house.changed(),
+  };
+
+  constructor(private readonly house: ProgrammeHouse) {
     this.splicer = new Splicer(house.silence.frame);
-    this.silence = new AiredSilence(() => this.splicer.state === 'source');
-    this.recorder = new Recorder({ dir, showId, recordings, log: this.log, changed });
-    const heads: ProgrammeHeads = {
-      headers: (timeMs) => this.format && headerTags(this.format, timeMs),
-      lastGroup: () => this.group.tags,
-      changed,
-    };
-    this.feeds = new Feeds(heads, allowLocalPlaces, this.log);
-    this.drill = new ShowDrill(path.join(dir, `drill-${showId}.json`), heads, {
-      shown: () => this.splicer.state,
-      cutUplink: (ms) => house.cutUplink(showId, ms),
-      slowUplink: (ms) => house.slowUplink(showId, ms),
-      die: () => house.die(),
-      changed,
-      log: this.log,
-    });
-    this.desk = new DeskSource(this, {
-      log: this.log,
-      keep: (...packet) => this.recorder.keep(...packet),
-      changed,
-    });
-    this.source = this.desk;
-    this.sinks = [this.silence, this.feeds, this.drill, this.recorder];
+  }
+
+  /** Once, before anything comes. */
+  connect(source: ProgrammeSource, sinks: readonly ProgrammeSink[]): void {
+    this.source = source;
+    this.sinks = sinks;
+  }
+
+  get state(): ProgrammeState {
+    return this.splicer.state;
+  }
+
+  /** Where the timeline is, samples. */
+  get at(): number {
+    return this.splicer.at;
   }
 
   // --- What comes in
@@ -143,7 +118,7 @@ export class Programme implements ProgrammeInput {
   private settleFormat(keyframe: SourceVideoFrame): void {
     const sets = findParameterSets(keyframe.units);
     if (!sets || (this.format && sameBytes(this.format.sets.sps, sets.sps))) return;
-    if (this.format) this.log.warn('the picture’s parameters changed within a show');
+    if (this.format) this.house.log.warn('the picture’s parameters changed within a show');
     const { width, height, videoKbps } = this.stream!;
     this.format = {
       width,
@@ -157,16 +132,16 @@ export class Programme implements ProgrammeInput {
 
   // --- What is kept from viewers
 
-  /** How long everything is held back. Settled before a run: what waits is not let out of its turn. */
-  setDelay(delayMs: number): void {
-    if (this.recorder.runId === null) this.holdBack(delayMs);
+  get delayMs(): number {
+    return this.held.delayMs;
   }
 
-  private holdBack(delayMs: number): void {
+  /** How long everything is held back from now on. What waits goes out at once. */
+  holdBack(delayMs: number): void {
     if (this.held.delayMs === delayMs) return;
     for (const { act } of this.held.drop()) act(performance.now());
     this.held = new DelayLine(delayMs);
-    this.log.info({ delayMs }, 'delay');
+    this.house.log.info({ delayMs }, 'delay');
     this.house.changed();
   }
 
@@ -177,9 +152,9 @@ export class Programme implements ProgrammeInput {
   cover(on: boolean): void {
     if (on || this.covered) this.dropHeld();
     this.splicer.cover(on, performance.now());
-    if (!on) this.source.wantKeyframe();
-    this.source.covered(this.covered);
-    this.log.info({ on }, 'cover');
+    if (!on) this.source?.wantKeyframe();
+    this.source?.covered(this.covered);
+    this.house.log.info({ on }, 'cover');
     this.house.changed();
   }
 
@@ -199,7 +174,7 @@ export class Programme implements ProgrammeInput {
   tick(nowMs: number): void {
     for (const { act } of this.held.due(nowMs)) act(nowMs);
     this.air(this.splicer.tick(nowMs));
-    this.source.tick(nowMs);
+    this.source?.tick(nowMs);
     for (const sink of this.sinks) this.alone(sink, () => sink.tick(nowMs));
   }
 
@@ -218,58 +193,13 @@ export class Programme implements ProgrammeInput {
     try {
       act();
     } catch (error) {
-      this.log.error({ err: error, sink: sink.constructor.name }, 'a sink of the programme');
+      this.house.log.error({ err: error, sink: sink.constructor.name }, 'a sink of the programme');
     }
   }
 
-  // --- The recorded run
-
-  /** From now on everything is kept. Asked again with the same run, nothing changes. */
-  beginRun(runId: string): void {
-    if (this.recorder.runId !== null) return;
-    const delayMs = this.recorder.begin(runId, this.held.delayMs, this.splicer.at);
-    if (delayMs === null) return;
-    this.silence.forget();
-    this.holdBack(delayMs);
-    this.source.wantKeyframe();
-    this.house.changed();
-  }
-
-  /** Ends all feeds in good order, and the recording; its files are made in the background. */
-  async end(): Promise<void> {
-    this.feeds.stopAll();
-    if (this.recorder.runId === null) return;
-    await this.recorder.end();
-    this.house.changed();
-  }
-
-  // --- Report
-
-  report(): ProgrammeReport {
-    const { recorder } = this;
-    return {
-      showId: this.showId,
-      state: this.splicer.state,
-      deskId: this.source.id,
-      runId: recorder.runId,
-      showTimeMs: recorder.showTimeMs(this.splicer.at),
-      silentMs:
-        recorder.runId !== null && this.splicer.state === 'source'
-          ? this.silence.silentMs(this.splicer.at)
-          : null,
-      delayMs: this.held.delayMs,
-      isDrilled: this.drill.goesOn,
-      incomingKbps: this.source.incomingKbps,
-      loadPercent: this.house.loadPercent(),
-      disk: recorder.disk,
-      feeds: this.feeds.report(),
-      recordings: this.house.recordings.list(this.showId, recorder.current),
-    };
-  }
-
-  /** For the end of the process: nothing is ended at the places, and what was recorded is whole. */
+  /** For the end of the process. */
   async close(): Promise<void> {
-    this.source.close();
+    this.source?.close();
     for (const sink of this.sinks) await sink.close();
   }
 }

@@ -5,7 +5,7 @@ import { statfs } from 'node:fs/promises';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import type { Aired, JoinedStream, ProgrammeSink } from '../programme/sink';
-import { SessionStore } from '../uplink/session-store';
+import { SessionStore } from './session-store';
 import { AiredFile } from './aired-file';
 import type { Recordings } from './recordings';
 import type { Run, RunRecord } from './run';

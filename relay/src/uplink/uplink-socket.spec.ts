@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { connect } from 'node:net';
 import WebSocket from 'ws';
-import { SessionStore } from './session-store';
+import { SessionStore } from '../recordings/session-store';
 import { storedPackets } from '../testing/stored';
 import { TestDesk } from '../testing/desk';
 import { bytesOf, makeMedia, packetsOf, type Media } from '../testing/media';

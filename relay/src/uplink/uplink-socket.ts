@@ -17,7 +17,6 @@ import type { Socket } from 'node:net';
 import type { Logger } from 'pino';
 import { WebSocketServer, type RawData, type WebSocket } from 'ws';
 import type * as z from 'zod/mini';
-import type { Programme } from '../programme/programme';
 import type { DeskLine, DeskSource } from './desk-source';
 import { readTicket } from './ticket';
 
@@ -35,9 +34,15 @@ const MOST_UNWATCHED_MS = 2500;
 const MOST_ADMITTED = 200;
 const CLOSE = { policy: 1008, normal: 1000 } as const;
 
-export interface Programmes {
-  /** The show's programme, made when it is first asked for. */
-  of(showId: string): Programme;
+/** A show, as far as its desks go. */
+export interface UplinkShow {
+  readonly desk: DeskSource;
+  readonly programme: { readonly covered: boolean; cover(on: boolean): void };
+}
+
+export interface UplinkShows {
+  /** Made when it is first asked for. */
+  of(showId: string): UplinkShow;
   /** Whether the server has followed the relay for long enough that every desk could renew its ticket. */
   readonly canRenew: boolean;
 }
@@ -74,7 +79,7 @@ export class UplinkSockets {
     http: Server,
     /** Whether it serves HTTPS. */
     tls: boolean,
-    private readonly programmes: Programmes,
+    private readonly shows: UplinkShows,
     private readonly secret: string,
     private readonly log: Logger,
   ) {
@@ -126,7 +131,7 @@ export class UplinkSockets {
 
   /** A desk that does not renew its ticket is signed out, whether or not anybody told us. */
   private dropExpired(): void {
-    if (!this.programmes.canRenew) return;
+    if (!this.shows.canRenew) return;
     for (const [socket, { expiresAtMs }] of this.admitted)
       if (expiresAtMs < Date.now()) refuse(socket, 'ticket');
   }
@@ -182,22 +187,23 @@ export class UplinkSockets {
   }
 
   private admit(socket: WebSocket, hello: Hello, admitted: () => void): void {
-    const graceMs = this.programmes.canRenew ? 0 : TICKET_GRACE_MS;
+    const graceMs = this.shows.canRenew ? 0 : TICKET_GRACE_MS;
     const ticket = readTicket(hello.ticket, this.secret, Date.now(), graceMs);
     if (!ticket) return refuse(socket, 'ticket');
     if (Date.now() < (this.cutUntilMs.get(ticket.showId) ?? 0)) return socket.terminate();
-    const programme = this.programmes.of(ticket.showId);
+    const show = this.shows.of(ticket.showId);
+    const { desk } = show;
     const { lane } = hello;
     // The backlog of a desk that was taken over is still wanted: it completes the programme recording. Not so of one that may
     // not send any longer.
-    if (ticket.epoch < programme.desk.revokedBelow) return refuse(socket, 'ticket');
+    if (ticket.epoch < desk.revokedBelow) return refuse(socket, 'ticket');
     admitted();
     const admission: Admitted = { ...ticket };
     this.admitted.set(socket, admission);
     socket.once('close', () => this.admitted.delete(socket));
     if (lane === 'live') {
-      if (ticket.epoch < programme.desk.epoch) return refuse(socket, 'taken_over');
-      programme.desk.epoch = ticket.epoch;
+      if (ticket.epoch < desk.epoch) return refuse(socket, 'taken_over');
+      desk.epoch = ticket.epoch;
     }
     const line: DeskLine = {
       deskId: ticket.deskId,
@@ -207,7 +213,7 @@ export class UplinkSockets {
     };
     if (lane === 'live') {
       this.dropOlder(ticket.showId, ticket.epoch);
-      const admitted = programme.desk.admit(hello, line);
+      const admitted = desk.admit(hello, line);
       if (!admitted.ok) return refuse(socket, 'format_changed', admitted.sentence);
       this.composing.set(ticket.showId, { socket, epoch: ticket.epoch });
       this.log.info({ show: ticket.showId, session: hello.session }, 'a desk composes');
@@ -216,30 +222,25 @@ export class UplinkSockets {
     socket.on('message', (data, binary) => {
       if (binary) {
         tell(data as Buffer);
-        this.takePackets(socket, programme.desk, line, hello, data as Buffer);
-      } else this.takeRequest(socket, admission, lane === 'live' ? programme : null, data);
+        this.takePackets(socket, desk, line, hello, data as Buffer);
+      } else this.takeRequest(socket, admission, lane === 'live' ? show : null, data);
     });
     socket.once('close', () => {
       if (this.composing.get(ticket.showId)?.socket === socket) this.composing.delete(ticket.showId);
-      if (lane === 'live') programme.desk.leave(line);
+      if (lane === 'live') desk.leave(line);
     });
     answer(socket, { type: 'welcome' });
-    if (lane === 'live') line.covered(programme.covered);
+    if (lane === 'live') line.covered(show.programme.covered);
   }
 
-  /** @param programme null on the backlog lane, which covers nothing */
-  private takeRequest(
-    socket: WebSocket,
-    admission: Admitted,
-    programme: Programme | null,
-    data: RawData,
-  ): void {
+  /** @param show null on the backlog lane, which covers nothing */
+  private takeRequest(socket: WebSocket, admission: Admitted, show: UplinkShow | null, data: RawData): void {
     const request = readRequest(data);
     if (request?.type === 'renew') {
       const ticket = readTicket(request.ticket, this.secret, Date.now());
       if (ticket?.deskId !== admission.deskId || ticket.showId !== admission.showId) refuse(socket, 'ticket');
       else admission.expiresAtMs = ticket.expiresAtMs;
-    } else if (request?.type === 'cover' && programme) programme.cover(request.on);
+    } else if (request?.type === 'cover' && show) show.programme.cover(request.on);
     else refuse(socket, 'not_understood');
   }
 

@@ -1,3 +1,2 @@
 export * from './adts';
-export * from '../../programme/silence-detector';
 export * from './ogg';

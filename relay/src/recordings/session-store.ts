@@ -2,8 +2,8 @@ import type { Packet } from '@juncta/core/media/packets';
 import { Ranges, type Lane } from '@juncta/core/uplink';
 import { open, mkdir, readdir, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
-import { laneFile, laneOf } from '../recordings/lane-files';
-import { writeWhole } from '../recordings/write-whole';
+import { laneFile, laneOf } from './lane-files';
+import { writeWhole } from './write-whole';
 
 type Acknowledge = (lane: Lane, number: number) => void;
 
