@@ -1,47 +1,13 @@
 import { readFileSync } from 'node:fs';
-import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
-import { endReadyShow, feeds, ODALYS, PASCOE, READY_SHOW, startOnAir } from './support/desk';
-import { findWhole, noteEncoded } from './support/encoded';
-import { addresses, expect, makeShow, newTitle, pidOf, test } from './support/house';
+import { endReadyShow, feeds, PASCOE, READY_SHOW, startOnAir } from './support/desk';
+import { addresses, expect, makeShow, newTitle, test } from './support/house';
 import { longestStretch, probe, readPair, audioOnsets, steps } from './support/media';
-import { arrivals, cutLines, lastArrival, setCategory, setFaults } from './support/place';
+import { lastArrival, setCategory, setFaults } from './support/place';
+import { composePair, endShow, onAir, pictures, recordingsAreReady, startFeed } from './support/spine';
 
 /** From a moving picture at the desk to a place outside and a recording: on real media, in one browser. */
 test.describe.configure({ timeout: 120_000 });
-
-/** Composes with two test patterns side by side. */
-async function composePair(page: Page): Promise<void> {
-  await page.goto(READY_SHOW);
-  await page.getByRole('button', { name: 'Compose here' }).click();
-  for (const name of [ODALYS, PASCOE]) {
-    await page.getByRole('button', { name: `Pattern for ${name}` }).click();
-    await page.getByRole('button', { name: `Bring on ${name}` }).click();
-  }
-  await page.getByRole('button', { name: 'Pair' }).click();
-  await expect(page.getByText('The relay has the programme.')).toBeVisible();
-}
-
-async function startFeed(page: Page): Promise<void> {
-  await startOnAir(page, /Start the feed to Emberplay/, 'Start now');
-}
-
-async function endShow(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'End show' }).click();
-  await page.getByRole('button', { name: 'End everywhere now' }).click();
-  await expect(page.getByText('Ended here.')).toBeVisible();
-}
-
-/** Waits until the files of the run that has just ended are made: the newest are the first in the list. */
-async function recordingsAreReady(page: Page): Promise<void> {
-  for (const word of ['recording', 'the file is being made']) {
-    await expect(page.getByText(word, { exact: true })).toHaveCount(0, { timeout: 40_000 });
-  }
-}
-
-const onAir = (page: Page) =>
-  expect(feeds(page).getByText('Seen from outside.')).toBeVisible({ timeout: 20_000 });
-const pictures = async () => (await lastArrival()).health.pictures;
 
 test.afterEach(async ({ playwright, baseURL }) => {
   await setFaults({});
@@ -287,108 +253,6 @@ test('one desk composes at a time, and another may take over', async ({ as }) =>
   await expect(ingrid.getByText('Odalys Brandt composes at another desk')).toBeVisible();
   await expect(ingrid.getByRole('button', { name: 'Take over' })).toHaveCount(0);
   await expect(ingrid.getByText('A host or a producer starts and ends feeds.')).toBeVisible();
-});
-
-test('a refusal is told in the place’s words and in ours', async ({ as }) => {
-  // Words that no earlier run was refused with.
-  const words = newTitle('This channel is closed tonight');
-  await setFaults({ refuseSaying: words });
-  const page = await as('Teo');
-  await composePair(page);
-  await startFeed(page);
-  await expect(feeds(page)).toContainText(`The place says: “${words}”`, { timeout: 20_000 });
-  // Refused is refused: somebody has to start it again.
-  await setFaults({});
-  await startFeed(page);
-  await onAir(page);
-  await endShow(page);
-});
-
-test('a place that is down is said so, and nothing is started', async ({ as }) => {
-  await setFaults({ api: 'fails' });
-  const page = await as('Teo');
-  await composePair(page);
-  await startFeed(page);
-  await expect(
-    page.getByText('does not answer just now, so the feed was not started', { exact: false }),
-  ).toBeVisible();
-  await expect(page.getByRole('button', { name: 'End show' })).toHaveCount(0);
-});
-
-test('a broken line comes back by itself', async ({ as }) => {
-  const page = await as('Teo');
-  await composePair(page);
-  await startFeed(page);
-  await onAir(page);
-  const count = (await arrivals()).length;
-  await cutLines();
-  await expect.poll(async () => (await arrivals()).length, { timeout: 20_000 }).toBe(count + 1);
-  await onAir(page);
-  await endShow(page);
-});
-
-test('the web server may die while a show is on air', async ({ as }) => {
-  const page = await as('Teo');
-  await composePair(page);
-  await startFeed(page);
-  await onAir(page);
-  const { id } = await lastArrival();
-  const before = await pictures();
-  process.kill(pidOf('server'), 'SIGKILL');
-  const lost = page.getByText('The connection is lost', { exact: false });
-  await expect(lost).toBeVisible();
-  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(before + 120);
-  await expect(lost).toBeHidden({ timeout: 60_000 });
-  expect((await lastArrival()).id).toBe(id);
-  expect((await lastArrival()).health.gaps.sound).toBe(0);
-
-  // What is pressed while nobody is there to take it is done as soon as somebody is.
-  process.kill(pidOf('server'), 'SIGKILL');
-  await expect(lost).toBeVisible();
-  // The panic key goes to the relay itself, which says what it did.
-  const covered = page.getByText('Covered: viewers see the slate', { exact: true });
-  await page.keyboard.press('x');
-  await expect(covered).toBeVisible();
-  await page.keyboard.press('x');
-  await expect(covered).toBeHidden();
-  await endShow(page);
-});
-
-test('the relay may die while a show is on air: it comes back sending, and nothing composed is lost', async ({
-  as,
-}) => {
-  const page = await as('Teo');
-  const encoded = noteEncoded(page);
-  await composePair(page);
-  await startFeed(page);
-  await onAir(page);
-  const before = await pictures();
-  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(before + 90);
-  const count = (await arrivals()).length;
-  process.kill(pidOf('relay'), 'SIGKILL');
-  await expect.poll(async () => (await arrivals()).length, { timeout: 20_000 }).toBe(count + 1);
-  await expect.poll(pictures, { timeout: 20_000 }).toBeGreaterThan(90);
-  await onAir(page);
-  // What could not be delivered meanwhile is delivered.
-  await expect(page.getByText('packets still to be delivered', { exact: false })).toBeHidden({
-    timeout: 20_000,
-  });
-  await endShow(page);
-  await recordingsAreReady(page);
-  const link = page.getByRole('link', { name: 'Save file of the Programme recording' }).first();
-  const file = test.info().outputPath('programme.mp4');
-  const download = page.waitForEvent('download');
-  await link.click();
-  await (await download).saveAs(file);
-  const got = probe(file);
-  expect(got.codecs).toEqual(['aac', 'h264']);
-  expect(got.videoFrames.at(-1)!.at).toBeGreaterThan(6);
-  expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
-  // Every frame that the desk encoded is in the file, from its first to its last.
-  const inFile = got.videoFrames.map(({ at }) => at);
-  expect(findWhole(await encoded(), inFile)).not.toBeNull();
-  // A missing one would be noticed.
-  expect(findWhole(await encoded(), inFile.toSpliced(Math.floor(inFile.length / 2), 1))).toBeNull();
 });
 
 test('a browser that cannot compose is told so at the door', async ({ browser }) => {

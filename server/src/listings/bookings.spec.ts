@@ -1,25 +1,19 @@
 import { REAL_SETTING, setTo } from '@juncta/core/clock';
 import { listAccounts, setShowDestinations } from '@juncta/contract/destinations';
 import {
-  readListings,
   adoptEvent,
   bookListings,
   cancelBookings,
   findRemoteEvents,
   readBackListings,
   readClashes,
-  readHouseDefaults,
-  saveHouseDefaults,
-  saveListing,
-  tickLaunchItem,
-  readLaunchTicks,
-  type Listing,
 } from '@juncta/contract/listings';
 import { readPlannedListings } from '@juncta/contract/readiness';
-import { createShow, listShows, makeNextShow, saveSharedSettings, saveShow } from '@juncta/contract/shows';
-import { addAccount, addHarbour, sendTo } from '../testing/destination';
-import { FakeEventPlace } from '../testing/fake-event-place';
+import { createShow, listShows, saveShow } from '@juncta/contract/shows';
+import { sendTo } from '../testing/destination';
+import type { FakeEventPlace } from '../testing/fake-event-place';
 import { openHouse, showText, type House } from '../testing/house';
+import { inDays, PlannedShow, slotOf } from '../testing/planned-show';
 import { until } from '../testing/until';
 import { setProgrammeTimes } from '../shows/store';
 import { LaunchJobs } from './launch-jobs';
@@ -27,11 +21,10 @@ import { changeListing } from './store';
 
 const MINUTE = 60_000;
 const DAY = 24 * 60 * MINUTE;
-/** Slots are reckoned from one instant: a minute may end in the middle of a spec. */
-const BEGAN_MS = Date.now();
 
 describe('bookings', () => {
   let house: House;
+  let at: PlannedShow;
   let place: FakeEventPlace;
   let showId: string;
   let destinationId: string;
@@ -40,38 +33,17 @@ describe('bookings', () => {
   beforeAll(async () => (house = await openHouse()));
   afterAll(() => house.close());
   beforeEach(async () => {
-    place = await new FakeEventPlace().open();
-    showId = crypto.randomUUID();
-    await house.as.producer.get(createShow, { body: { id: showId, text: inDays(3) } });
-    accountId = await addAccount(house, place.url);
-    destinationId = await addHarbour(house, place.url, accountId);
-    await sendTo(house, showId, [destinationId]);
+    at = await PlannedShow.plan(house);
+    ({ place, showId, destinationId, accountId } = at);
   });
   afterEach(() => place.close());
 
-  /** A show's text whose start is so many days ahead, to the minute. */
-  function inDays(days: number) {
-    const local = new Date(BEGAN_MS + days * DAY).toISOString().slice(0, 16);
-    return showText({ start: { local, zone: 'Etc/UTC', fold: 'earlier' } });
-  }
-  const slotOf = (days: number) => Date.parse(`${inDays(days).start!.local}Z`);
-  const params = () => ({ showId });
-  const book = async (immediate = false) =>
-    (
-      await house.as.producer.get(bookListings, {
-        params: params(),
-        body: { destinationIds: null, immediate },
-      })
-    ).outcomes[0]!;
-  const listing = async (): Promise<Listing> =>
-    (await house.as.host.get(readListings, { params: params() })).listings[0]!;
-  const set = (body: object) =>
-    house.as.producer.ask(saveListing, { params: { showId, destinationId }, body });
-  const move = async (days: number) => {
-    const { version } = await shown();
-    await house.as.producer.get(saveShow, { params: params(), body: { version, text: inDays(days) } });
-  };
-  const shown = async () => (await house.as.producer.get(listShows)).shows.find(({ id }) => id === showId)!;
+  const params = () => at.params;
+  const book = (immediate?: boolean) => at.book(immediate);
+  const listing = () => at.listing();
+  const set = (body: object) => at.set(body);
+  const move = (days: number) => at.move(days);
+  const shown = () => at.shown();
 
   it('make an event with its slot, text and settings, and are read back', async () => {
     await set({ description: 'With {guests}.', settings: { captions: 'automatic' } });
@@ -263,63 +235,6 @@ describe('bookings', () => {
     expect((await house.as.moderator.ask(bookListings, { params: params(), body })).status).toBe(403);
   });
 
-  it('keep single changes of a listing, and refuse what its place cannot have', async () => {
-    await set({ settings: { captions: 'automatic', rewind: false } });
-    await set({ settings: { rewind: null } });
-    await set({ slot: { kind: 'offset', minutes: -5 } });
-    const { settings, slot } = await listing();
-    expect(settings).toEqual({ captions: 'automatic' });
-    expect(slot).toEqual({ kind: 'offset', minutes: -5 });
-    const refused = await set({ settings: { captions: 'sung', speakers: ['Odalys'] } });
-    expect(JSON.stringify(refused.body)).toContain(
-      'Kitefield cannot have this value. It can be off, automatic.',
-    );
-    expect(JSON.stringify(refused.body)).toContain('Kitefield has no such setting.');
-    expect((await set({ slot: { kind: 'offset', minutes: 2000 } })).status).toBe(400);
-  });
-
-  it('have the house’s defaults where nothing else is said', async () => {
-    await house.as.producer.get(saveHouseDefaults, {
-      body: { seriesId: null, settings: { captions: 'automatic', earning: true }, atDeskMinutes: 30 },
-    });
-    await house.as.producer.get(saveHouseDefaults, {
-      body: { seriesId: null, settings: { earning: null } },
-    });
-    expect(await house.as.moderator.get(readHouseDefaults)).toEqual({
-      team: { captions: 'automatic' },
-      bySeries: {},
-      atDeskMinutes: 30,
-    });
-    await book();
-    expect(place.events[0]!.settings).toEqual({ captions: 'automatic' });
-    await house.as.producer.get(saveHouseDefaults, {
-      body: { seriesId: null, settings: { captions: null } },
-    });
-  });
-
-  it('have what their show shares before the house’s defaults, and their own before both', async () => {
-    await house.as.producer.get(saveHouseDefaults, {
-      body: { seriesId: null, settings: { captions: 'automatic' } },
-    });
-    const share = (settings: object) =>
-      house.as.host.get(saveSharedSettings, { params: params(), body: { settings } });
-    expect((await share({ captions: 'off', topics: ['rye', 'salt'] })).shared).toEqual({
-      captions: 'off',
-      topics: ['rye', 'salt'],
-    });
-    expect((await share({ topics: null })).shared).toEqual({ captions: 'off' });
-    await book();
-    expect(place.events[0]!.settings).toEqual({ captions: 'off' });
-    await set({ settings: { captions: 'automatic' } });
-    await book();
-    expect(place.events[0]!.settings).toEqual({ captions: 'automatic' });
-    const shares = { params: params(), body: { settings: { captions: 'automatic' } } };
-    expect((await house.as.moderator.refused(saveSharedSettings, shares)).code).toBe('forbidden');
-    await house.as.producer.get(saveHouseDefaults, {
-      body: { seriesId: null, settings: { captions: null } },
-    });
-  });
-
   it('that are open already have changes sent to them, and keep their slot', async () => {
     await book();
     await changeListing(house.server.app.db, showId, destinationId, { listingState: 'open' });
@@ -394,41 +309,5 @@ describe('bookings', () => {
       ({ endedAtMs, archivedAtMs }) => endedAtMs === null && archivedAtMs === null,
     );
     expect(new Set(shows.map((one) => one.showId))).toEqual(new Set(ahead.map(({ id }) => id)));
-  });
-
-  it('are not carried into the next show, and everything that was written is', async () => {
-    await set({ title: 'Rye, live', settings: { captions: 'automatic' }, slot: { kind: 'fixed', atMs: 5 } });
-    const shares = { params: params(), body: { settings: { language: 'pt' } } };
-    await house.as.producer.get(saveSharedSettings, shares);
-    await book();
-    const id = crypto.randomUUID();
-    const next = () => house.as.host.get(makeNextShow, { params: params(), body: { id } });
-    const { show, notCarried } = await next();
-    expect(notCarried).toEqual(['fixed_slots']);
-    expect(show.startsAtMs).toBe(slotOf(10));
-    expect(show.shared).toEqual({ language: 'pt' });
-    expect((await next()).show)
-      .withContext('asked twice')
-      .toEqual(show);
-    const { listings } = await house.as.host.get(readListings, { params: { showId: id } });
-    expect(listings[0]).toEqual(
-      jasmine.objectContaining({
-        title: 'Rye, live',
-        settings: { captions: 'automatic' },
-        slot: { kind: 'with_show' },
-        state: 'draft',
-        bookedSlotMs: null,
-        pageUrl: null,
-      }),
-    );
-  });
-
-  it('are ticked on the launch sheet by whoever did it', async () => {
-    const tick = (done: boolean) =>
-      house.as.moderator.get(tickLaunchItem, { params: params(), body: { itemId: 'check_gear', done } });
-    await tick(true);
-    const { ticks } = await house.as.host.get(readLaunchTicks, { params: params() });
-    expect(ticks).toEqual([jasmine.objectContaining({ itemId: 'check_gear', by: 'The moderator' })]);
-    expect((await tick(false)).ticks).toEqual([]);
   });
 });

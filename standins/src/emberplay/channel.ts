@@ -2,11 +2,11 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Logger } from 'pino';
-import { Arrival } from '../kit/arrival';
-import { ChatRoom } from '../kit/chat-room';
-import { Crowd, type Aside } from '../kit/crowd';
-import type { Sink, Verdict } from '../kit/rtmp-ingest';
-import type { EncoderRules } from '../kit/stream-health';
+import { Arrival } from '../kit/ingest/arrival';
+import { ChatRoom } from '../kit/chat/chat-room';
+import { Crowd, type Aside } from '../kit/chat/crowd';
+import type { Sink, Verdict } from '../kit/ingest/rtmp-ingest';
+import type { EncoderRules } from '../kit/ingest/stream-health';
 
 export const TITLE_BYTES = 150;
 export const VIEWER_DELAY_S = 5;

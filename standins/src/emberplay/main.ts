@@ -9,11 +9,11 @@ import {
   CHAT_HTML,
   serveChatConsole,
   serveChatPage,
-} from '../kit/chat-page';
-import type { Message, Reactions } from '../kit/chat-room';
+} from '../kit/chat/chat-page';
+import type { Message, Reactions } from '../kit/chat/chat-room';
 import { serveConsolePage } from '../kit/console-page';
-import { grantOf } from '../kit/event-api';
-import { showingOf } from '../kit/event-pages';
+import { grantOf } from '../kit/events/event-api';
+import { showingOf } from '../kit/events/event-pages';
 import { escapeHtml, page } from '../kit/pages';
 import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
 import { Tokens } from '../kit/tokens';

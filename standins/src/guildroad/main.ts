@@ -1,10 +1,10 @@
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { serveChatConsole } from '../kit/chat-page';
+import { serveChatConsole } from '../kit/chat/chat-page';
 import { serveConsolePage } from '../kit/console-page';
-import { grantOf, serveEvents } from '../kit/event-api';
-import { serveEventPages } from '../kit/event-pages';
-import { openEventPlace } from '../kit/event-place';
+import { grantOf, serveEvents } from '../kit/events/event-api';
+import { serveEventPages } from '../kit/events/event-pages';
+import { openEventPlace } from '../kit/events/event-place';
 
 /**
  * Guildroad, a made-up professional network: a preview first, published then; events nobody comes to are thrown away

@@ -6,9 +6,9 @@ import { createRequire } from 'node:module';
 import path from 'node:path';
 import type { Logger } from 'pino';
 import * as z from 'zod';
-import { endPackagers, type Arrival } from './arrival';
+import { endPackagers, type Arrival } from './ingest/arrival';
 import { CHAT_SCRIPT, PLAYER_SCRIPT } from './pages';
-import { RtmpIngest, type IngestFaults, type Verdict } from './rtmp-ingest';
+import { RtmpIngest, type IngestFaults, type Verdict } from './ingest/rtmp-ingest';
 import type { Grant, Tokens } from './tokens';
 
 /** What every made-up place has: an ingest, an API behind short tokens, public pages, and a console for its owner. */

@@ -1,12 +1,12 @@
 import type { Request, Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import { answerBan, answerHide, answerRoomRules, serveChatConsole } from '../kit/chat-page';
+import { answerBan, answerHide, answerRoomRules, serveChatConsole } from '../kit/chat/chat-page';
 import { serveConsolePage } from '../kit/console-page';
-import { grantOf, serveEvents } from '../kit/event-api';
-import { serveEventPages } from '../kit/event-pages';
-import { openEventPlace } from '../kit/event-place';
-import type { EventText } from '../kit/events';
+import { grantOf, serveEvents } from '../kit/events/event-api';
+import { serveEventPages } from '../kit/events/event-pages';
+import { openEventPlace } from '../kit/events/event-place';
+import type { EventText } from '../kit/events/events';
 import { refuseInvalid } from '../kit/place';
 
 /**

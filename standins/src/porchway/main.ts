@@ -1,13 +1,13 @@
 import type { Request, Response } from 'express';
 import * as z from 'zod';
 import { serveAccounts } from '../kit/accounts';
-import type { Message, Reactions } from '../kit/chat-room';
-import { answerHide, answerRoomRules, serveChatConsole } from '../kit/chat-page';
+import type { Message, Reactions } from '../kit/chat/chat-room';
+import { answerHide, answerRoomRules, serveChatConsole } from '../kit/chat/chat-page';
 import { serveConsolePage } from '../kit/console-page';
-import type { Aside } from '../kit/crowd';
-import { grantOf, serveEvents, type Placement } from '../kit/event-api';
-import { serveEventPages } from '../kit/event-pages';
-import { openEventPlace } from '../kit/event-place';
+import type { Aside } from '../kit/chat/crowd';
+import { grantOf, serveEvents, type Placement } from '../kit/events/event-api';
+import { serveEventPages } from '../kit/events/event-pages';
+import { openEventPlace } from '../kit/events/event-place';
 import { refuseInvalid } from '../kit/place';
 
 /**

@@ -7,10 +7,10 @@ import {
   pressTwice,
   READY_SHOW_ID,
   startOnAir,
-} from './support/desk';
-import { addPlacement, connectTrade, TRADE } from './support/destinations';
-import { expect, test } from './support/house';
-import { emberplay, guildroad, kitefield, porchway } from './support/place';
+} from '../support/desk';
+import { addPlacement, connectTrade, TRADE } from '../support/destinations';
+import { expect, test } from '../support/house';
+import { emberplay, guildroad, kitefield, porchway } from '../support/place';
 
 /**
  * One show at six destinations of four places at once, each of which becomes public in its own way; a seventh is added

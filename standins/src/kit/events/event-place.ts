@@ -1,9 +1,9 @@
 import path from 'node:path';
 import type { Server } from 'node:http';
 import { Events, type EventRules } from './events';
-import { Place, readPlaceEnvironment } from './place';
-import { RehearsalTime } from './rehearsal-time';
-import { Tokens } from './tokens';
+import { Place, readPlaceEnvironment } from '../place';
+import { RehearsalTime } from '../rehearsal-time';
+import { Tokens } from '../tokens';
 
 const BACKUP_AWAY_MS = 15;
 

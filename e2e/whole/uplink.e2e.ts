@@ -1,11 +1,11 @@
 import { execFileSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
-import { feeds, ODALYS, READY_SHOW, startOnAir } from './support/desk';
-import { expect, test } from './support/house';
-import { placeAt } from './support/place';
-import { freePort, Run } from './support/run';
-import { SlowLine } from './support/slow-line';
+import { feeds, ODALYS, READY_SHOW, startOnAir } from '../support/desk';
+import { expect, test } from '../support/house';
+import { placeAt } from '../support/place';
+import { freePort, Run } from '../support/run';
+import { SlowLine } from '../support/slow-line';
 
 const EMBERPLAY = 'Emberplay, the school’s channel';
 const steps = (values: readonly number[]) => values.slice(1).map((value, i) => value - values[i]!);

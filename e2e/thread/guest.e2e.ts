@@ -8,11 +8,11 @@ import {
   pressTwice,
   READY_SHOW,
   startOnAir,
-} from './support/desk';
-import { violations } from './support/axe';
-import { expect, pidOf, test } from './support/house';
-import { readPair } from './support/media';
-import { type Arrived, emberplay } from './support/place';
+} from '../support/desk';
+import { violations } from '../support/axe';
+import { expect, pidOf, test } from '../support/house';
+import { readPair } from '../support/media';
+import { type Arrived, emberplay } from '../support/place';
 
 /** Guests, and what goes wrong with them. */
 test.afterEach(async ({ playwright, baseURL }) => {

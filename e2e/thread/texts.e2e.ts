@@ -1,7 +1,7 @@
-import { violations } from './support/axe';
-import { composeHost, endReadyShow, messages, READY_SHOW_ID, startOnAir } from './support/desk';
-import { expect, test } from './support/house';
-import { emberplay } from './support/place';
+import { violations } from '../support/axe';
+import { composeHost, endReadyShow, messages, READY_SHOW_ID, startOnAir } from '../support/desk';
+import { expect, test } from '../support/house';
+import { emberplay } from '../support/place';
 
 const EMBERPLAY = 'Emberplay, the school’s channel';
 const FINISHED_SHOW_ID = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f07';

@@ -2,7 +2,7 @@ import type { Express, Request, Response } from 'express';
 import * as z from 'zod';
 import { MESSAGE_KINDS, type ChatRoom, type Message, type RoomRules } from './chat-room';
 import { flood, FLOOD_KINDS } from './flood';
-import { refuseInvalid } from './place';
+import { refuseInvalid } from '../place';
 
 /** The public chat beside a page: read by polling, written to by anybody under any name. */
 export const CHAT_HTML = `<section aria-labelledby="chat-title">

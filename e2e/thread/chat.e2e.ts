@@ -6,9 +6,9 @@ import {
   pressTwice,
   READY_SHOW,
   startOnAir,
-} from './support/desk';
-import { expect, pidOf, test } from './support/house';
-import { emberplay, kitefield } from './support/place';
+} from '../support/desk';
+import { expect, pidOf, test } from '../support/house';
+import { emberplay, kitefield } from '../support/place';
 import type { Page } from '@playwright/test';
 
 /** Viewers' messages when the way to them is not smooth. */

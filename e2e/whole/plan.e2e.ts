@@ -1,8 +1,8 @@
 import sharp from 'sharp';
-import { violations } from './support/axe';
-import { addPlacement, connectTrade, TRADE } from './support/destinations';
-import { expect, makeShow, newTitle, save, test } from './support/house';
-import { guildroad, kitefield, porchway } from './support/place';
+import { violations } from '../support/axe';
+import { addPlacement, connectTrade, TRADE } from '../support/destinations';
+import { expect, makeShow, newTitle, save, test } from '../support/house';
+import { guildroad, kitefield, porchway } from '../support/place';
 
 /** Two accounts at one place, three placements of another, two of a third, one that cannot be booked, one by key. */
 const BOOKED = [

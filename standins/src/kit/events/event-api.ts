@@ -3,9 +3,9 @@ import * as z from 'zod';
 import type { Events } from './events';
 import { type PlaceEvent } from './events';
 import { judgePicture, readPicture, type PictureRule } from './picture';
-import { refuseInvalid, type Place } from './place';
-import type { RehearsalTime } from './rehearsal-time';
-import type { Grant } from './tokens';
+import { refuseInvalid, type Place } from '../place';
+import type { RehearsalTime } from '../rehearsal-time';
+import type { Grant } from '../tokens';
 
 /** Where in an account an event can be. */
 export interface Placement {

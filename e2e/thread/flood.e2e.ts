@@ -1,7 +1,7 @@
-import { violations } from './support/axe';
-import { composeHost, endReadyShow, messages, READY_SHOW_ID, startOnAir } from './support/desk';
-import { addresses, expect, test } from './support/house';
-import { emberplay, kitefield } from './support/place';
+import { violations } from '../support/axe';
+import { composeHost, endReadyShow, messages, READY_SHOW_ID, startOnAir } from '../support/desk';
+import { addresses, expect, test } from '../support/house';
+import { emberplay, kitefield } from '../support/place';
 
 const EMBERPLAY = 'Emberplay, the school’s channel';
 const KITEFIELD = 'Kitefield, the school’s channel';

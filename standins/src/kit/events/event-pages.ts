@@ -1,7 +1,7 @@
 import type { Express, Request, Response } from 'express';
-import { CHAT_HTML, serveChatPage } from './chat-page';
+import { CHAT_HTML, serveChatPage } from '../chat/chat-page';
 import type { Events, PlaceEvent } from './events';
-import { escapeHtml, page } from './pages';
+import { escapeHtml, page } from '../pages';
 
 const WORDS: Record<PlaceEvent['state'], string> = {
   booked: 'not on yet',

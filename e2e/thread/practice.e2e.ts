@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
-import { violations } from './support/axe';
-import { messages, pressTwice, READY_SHOW, READY_SHOW_ID } from './support/desk';
-import { expect, test } from './support/house';
+import { violations } from '../support/axe';
+import { messages, pressTwice, READY_SHOW, READY_SHOW_ID } from '../support/desk';
+import { expect, test } from '../support/house';
 
 test('moderators practise on the messages of another evening, and nothing of it is left', async ({ as }) => {
   const run = Math.random().toString(36).slice(2, 8);

@@ -1,8 +1,8 @@
 import type { Page } from '@playwright/test';
-import { violations } from './support/axe';
-import { composeHost, endReadyShow, READY_SHOW_ID, startOnAir } from './support/desk';
-import { addresses, expect, test } from './support/house';
-import { emberplay } from './support/place';
+import { violations } from '../support/axe';
+import { composeHost, endReadyShow, READY_SHOW_ID, startOnAir } from '../support/desk';
+import { addresses, expect, test } from '../support/house';
+import { emberplay } from '../support/place';
 
 const EMBERPLAY = 'Emberplay, the school’s channel';
 const LIST = 'Messages, in the order of writing';

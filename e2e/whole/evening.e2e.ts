@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { violations } from './support/axe';
+import { violations } from '../support/axe';
 import {
   composeHost,
   endReadyShow,
@@ -9,10 +9,10 @@ import {
   READY_SHOW,
   READY_SHOW_ID,
   startOnAir,
-} from './support/desk';
-import { expect, test } from './support/house';
-import { watchSpot } from './support/media';
-import { emberplay, kitefield } from './support/place';
+} from '../support/desk';
+import { expect, test } from '../support/house';
+import { watchSpot } from '../support/media';
+import { emberplay, kitefield } from '../support/place';
 
 /** An evening of moderation in short: two places, two who moderate, a host, and what viewers really do. */
 test.describe.configure({ timeout: 240_000 });

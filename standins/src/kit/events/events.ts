@@ -2,12 +2,12 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Logger } from 'pino';
-import { Arrival } from './arrival';
-import { ChatRoom } from './chat-room';
-import { Crowd, type Aside } from './crowd';
+import { Arrival } from '../ingest/arrival';
+import { ChatRoom } from '../chat/chat-room';
+import { Crowd, type Aside } from '../chat/crowd';
 import type { KeptPicture } from './picture';
-import type { Sink, Verdict } from './rtmp-ingest';
-import type { EncoderRules } from './stream-health';
+import type { Sink, Verdict } from '../ingest/rtmp-ingest';
+import type { EncoderRules } from '../ingest/stream-health';
 
 /** What a place that has events does with them. Places differ in this, and in how they say it. */
 export interface EventRules {
