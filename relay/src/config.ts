@@ -27,7 +27,7 @@ export interface RelayConfig {
   readonly https: { readonly certFile: string; readonly keyFile: string } | null;
   readonly logLevel: string;
   /**
-   * The server has to be back for so long before a desk whose ticket ran out is cut, ms: a page in the background asks for
+   * The server has to be back for this long before a desk whose ticket ran out is cut, ms: a page in the background asks for
    * another only once a minute.
    */
   readonly renewLeewayMs: number;

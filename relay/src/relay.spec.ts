@@ -112,7 +112,7 @@ describe('the relay', () => {
     await rig.order('PUT', '/delay', { delayMs });
     const cameAt = performance.now();
     const line = await desk();
-    // At the least so late; how much later is the machine's affair.
+    // At least so late; how much later is the machine's affair.
     expect(performance.now() - cameAt).toBeGreaterThan(delayMs);
     expect((await rig.report()).delayMs).toBe(delayMs);
     await start();

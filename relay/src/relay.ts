@@ -15,7 +15,7 @@ import { RelayedShow } from './relayed-show';
 import { Recordings } from './recordings/recordings';
 import { makeSilence, type Silence } from './media/opus-to-aac';
 
-/** Splicers and feeds are driven so often: well under a frame's time apart would only cost more. */
+/** Splicers and feeds are driven this often: well under a frame's time apart would only cost more. */
 const TICK_MS = 20;
 const LOAD_EVERY_MS = 1000;
 /** Of TLS: whoever connects and does not speak it. */
@@ -116,7 +116,7 @@ export class Relay implements Controlled {
     return show;
   }
 
-  /** Somebody takes over the composing of a show, or whoever did it may not any longer: they are told. */
+  /** Somebody takes over the composing of a show, or whoever did it may no longer: they are told. */
   setEpoch(showId: string, epoch: number, isRevoked: boolean): void {
     const { desk } = this.of(showId);
     desk.epoch = Math.max(desk.epoch, epoch);

@@ -25,10 +25,10 @@ export interface SupervisorPatience {
   readonly startMs: number;
 }
 
-/** What has answered once is brought back after so long; a process that dies again and again, ever later. */
+/** What has answered once is brought back after this long; a process that dies again and again, ever later. */
 const FIRST_RESTART_MS = 300;
 const LONGEST_RESTART_MS = 15_000;
-/** One that ran for so long before it died starts again as if for the first time. */
+/** One that ran for this long before it died starts again as if for the first time. */
 const STEADY_MS = 60_000;
 /** Counted in misses and not in time: a machine that slept must not find everything hanging when it wakes. */
 const PATIENCE: SupervisorPatience = { checkEveryMs: 2000, missesAllowed: 3, startMs: 60_000 };

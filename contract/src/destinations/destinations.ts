@@ -14,7 +14,7 @@ export const LineTest = z.object({
   good: z.boolean(),
   /** What happened, for a person, and what to do. */
   sentence: z.string(),
-  /** Of the connection, there and back, ms; null: it did not stand. */
+  /** Round trip of the connection, ms; null: it did not stand. */
   roundTripMs: z.nullable(z.number()),
   /** What the place took; null: nothing. */
   kbps: z.nullable(z.int()),

@@ -31,7 +31,7 @@ export const revealKey = endpoint({
 /** One of the regions in which a place takes feeds. */
 export const Region = z.object({
   region: z.string(),
-  /** From the relay there and back, ms; null: it did not answer in time. */
+  /** Round trip from the relay, ms; null: it did not answer in time. */
   roundTripMs: z.nullable(z.number()),
 });
 export type Region = z.infer<typeof Region>;

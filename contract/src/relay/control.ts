@@ -31,7 +31,7 @@ import { Id } from '../http';
 export const LeaseRequest = z.object({
   epoch: z.int(),
   /**
-   * Whoever composed until now may not any longer (signed out, removed, another role): all their lines are cut, and
+   * Whoever composed until now may no longer (signed out, removed, another role): all their lines are cut, and
    * not only the live one as when another desk takes over.
    */
   isRevoked: z._default(z.boolean(), false),

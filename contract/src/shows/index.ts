@@ -95,7 +95,7 @@ export type Series = z.infer<typeof Series>;
 
 const showParams = z.object({ showId: Id });
 
-/** All shows of the team, archived ones too, in no order. A team has hundreds at the most. */
+/** All shows of the team, archived ones too, in no order. A team has hundreds at most. */
 export const listShows = endpoint({
   method: 'GET',
   path: '/api/shows',

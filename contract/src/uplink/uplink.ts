@@ -22,12 +22,12 @@ export const Ticket = z.object({
 export type Ticket = z.infer<typeof Ticket>;
 
 /**
- * A ticket is good for so long, and renewed every {@link TICKET_RENEWED_EVERY_MS} over the sockets that are open. While
- * the server is away nobody can renew it: for so long the relay takes one that has run out, as no show may end for that.
+ * A ticket is good for this long, and renewed every {@link TICKET_RENEWED_EVERY_MS} over the sockets that are open. While
+ * the server is away nobody can renew it: for this long the relay takes one that has run out, as no show may end for that.
  */
 export const TICKET_LIFE_MS = 10 * 60_000;
 export const TICKET_RENEWED_EVERY_MS = 3 * 60_000;
-/** With the server away, a ticket that ran out is taken for so long: longer than the longest show with its rehearsal. */
+/** With the server away, a ticket that ran out is taken for this long: longer than the longest show with its rehearsal. */
 export const TICKET_GRACE_MS = 26 * 3_600_000;
 
 export const Hello = z.object({
@@ -47,7 +47,7 @@ export type Hello = z.infer<typeof Hello>;
  * line carries to the relay. Each is answered with `measured`.
  */
 export const Measure = z.object({ type: z.literal('measure'), ticket: z.string().check(z.maxLength(2000)) });
-/** A measuring is over after so much, and after so long. */
+/** A measuring is over after so much, and after this long. */
 export const MEASURE_MOST_BYTES = 300_000_000;
 export const MEASURE_MOST_MS = 10_000;
 

@@ -48,7 +48,7 @@ export type Spliced = SplicedVideoFrame | SplicedAudioFrame;
 export const PROGRAMME_STATES = ['waiting', 'source', 'slate', 'covered'] as const;
 export type ProgrammeState = (typeof PROGRAMME_STATES)[number];
 
-/** A source that has sent no frame for so long is taken to be away. Networks pause for less all the time. */
+/** A source that has sent no frame for this long is taken to be away. Networks pause for less all the time. */
 export const SLATE_AFTER_MS = 1000;
 /** Frames wait so long for their audio, which takes the longer way; then they go with silence. */
 export const PATIENCE_MS = 400;

@@ -44,13 +44,13 @@ export function recurrenceProblem({ rule, start }: Recurrence): RecurrenceProble
 }
 
 /**
- * The dates of a series from one instant to another, both included, in order of time; at the most 200. Each keeps its
+ * The dates of a series from one instant to another, both included, in order of time; at most 200. Each keeps its
  * wall time over changes of the clock.
  */
 export function occurrences({ rule, start }: Recurrence, fromMs: number, toMs: number): Occurrence[] {
   const dates = datesOf({ rule, start }, toMs + DAY_MS);
   const found: Occurrence[] = [];
-  // A zone is at the most a day from UTC.
+  // A zone is at most a day from UTC.
   let from = new Date(fromMs - DAY_MS);
   while (found.length < MOST_OCCURRENCES) {
     const next = dates.after(from, true);

@@ -24,7 +24,7 @@ export const PATTERN_COLOURS = [
 
 export const patternColour = (index: number): string => PATTERN_COLOURS[index % PATTERN_COLOURS.length]!;
 
-/** For so long from the beginning of each second the flash shows and the beep sounds. */
+/** For this long from the beginning of each second the flash shows and the beep sounds. */
 export const FLASH_SAMPLES = SAMPLE_RATE_HZ / 10;
 const BEEP_PEAK = 0.35;
 /** Without edges that click. */

@@ -77,7 +77,7 @@ const SETTLING_WINDOWS = 4;
 
 /** How it went lately; video and audio together. */
 export interface UplinkSeen {
-  /** For so long the oldest of what was sent had waited, at the least within the window: `UnderWay.takeLeastWaitingMs`. */
+  /** For this long the oldest of what was sent had waited, at least within the window: `UnderWay.takeLeastWaitingMs`. */
   readonly waitingMs: number;
   readonly sentKbps: number;
   /** What came over there; null: nobody said. */

@@ -33,9 +33,9 @@ const OVER = 'This event is over';
 export interface DrillHouse {
   /** What the programme is just now. */
   shown(): ProgrammeState;
-  /** The desk's line is gone for so long. */
+  /** The desk's line is gone for this long. */
   cutUplink(ms: number): void;
-  /** And carries no more than a little, for so long. */
+  /** And carries no more than a little, for this long. */
   slowUplink(ms: number): void;
   /** This process ends at once, as if it had been killed. */
   die(): void;

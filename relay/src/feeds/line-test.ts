@@ -11,7 +11,7 @@ const run = promisify(execFile);
 
 const TICK_MS = 20;
 const AUDIO_KBPS = 128;
-/** What was sent has to be taken so soon after its last frame. */
+/** What was sent has to be taken this soon after its last frame. */
 const DRAIN_MS = 3000;
 /** Whatever happens, a test is over by then. */
 const LONGEST_MS = 25_000;

@@ -1,4 +1,4 @@
-/** A place that takes nothing for so long, while something waits, is taken to be gone. */
+/** A place that takes nothing for this long, while something waits, is taken to be gone. */
 const STALL_PATIENCE_MS = 8000;
 
 /** Notices a place that has stopped taking what is sent to it. */

@@ -8,7 +8,7 @@ import { resolveOutgoing } from './outgoing';
 const PATIENCE_MS = 2500;
 
 /**
- * How long the way to an ingest is, there and back, ms: from the first bytes of RTMP's handshake to the first of its
+ * Round trip to an ingest, ms: from the first bytes of RTMP's handshake to the first of its
  * answer (RTMP 1.0, 5.2), so that what answers for a place at its door is not taken for the place. Null: nothing that
  * speaks RTMP answered in time.
  */

@@ -17,7 +17,7 @@ const AAC_OUT = ['-c:a', 'aac', '-b:a', `${AUDIO_KBPS}k`, '-ar', '48000', '-ac',
 const PRIMING_FRAMES = 1;
 /** A longer hole is not filled: the converter begins afresh after it. */
 const MOST_FILLED_PACKETS = 250;
-/** A converter that dies is begun again after so long. */
+/** A converter that dies is begun again after this long. */
 const AGAIN_MS = 500;
 
 type Converter = ChildProcessByStdio<Writable, Readable, Readable>;

@@ -11,7 +11,7 @@ import type { Recordings } from './recordings';
 import type { Run, RunRecord } from './run';
 
 const DISK_EVERY_MS = 5000;
-/** What the disk did not take of a run's own notes is tried again so often. */
+/** What the disk did not take of a run's own notes is tried again this often. */
 const AGAIN_MS = 1000;
 
 /** What is written for a run: its own notes, what desks sent, what went out. */

@@ -20,13 +20,13 @@ import type * as z from 'zod/mini';
 import type { DeskLine, DeskSource } from './desk-source';
 import { readTicket } from './ticket';
 
-/** What of a desk's packets has come is told so often. */
+/** What of a desk's packets has come is told this often. */
 const TELL_EVERY_MS = 100;
-/** A desk says who it is as soon as its socket is open. Each desk has three lines at the most. */
+/** A desk says who it is as soon as its socket is open. Each desk has three lines at most. */
 const PENDING = { total: 64, perAddress: 16, patienceMs: 3000 } as const;
-/** A desk is asked so often whether it is still there … */
+/** A desk is asked this often whether it is still there … */
 const PING_EVERY_MS = 2000;
-/** … and is taken to be gone after so long without a word: one answer may be missing. */
+/** … and is taken to be gone after this long without a word: one answer may be missing. */
 const SILENCE_MS = 5000;
 /** Somewhat more than lies between two looks. */
 const MOST_UNWATCHED_MS = 2500;
@@ -136,7 +136,7 @@ export class UplinkSockets {
       if (expiresAtMs < Date.now()) refuse(socket, 'ticket');
   }
 
-  /** For a drill: whoever composes this show loses the line, and gets none for so long. */
+  /** For a drill: whoever composes this show loses the line, and gets none for this long. */
   cutUplink(showId: string, ms: number): void {
     this.cutUntilMs.set(showId, Date.now() + ms);
     for (const [socket, of] of this.admitted) if (of.showId === showId) socket.terminate();

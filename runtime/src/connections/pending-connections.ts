@@ -3,7 +3,7 @@ export interface PendingLimits {
   /** From everywhere. */
   readonly total: number;
   readonly perAddress: number;
-  /** One that has said nothing for so long is closed. */
+  /** One that has said nothing for this long is closed. */
   readonly patienceMs: number;
 }
 

@@ -11,9 +11,9 @@ import { session } from './schema';
 import { hashToken, newToken } from './tokens';
 
 const HOUR = 3_600_000;
-/** A session nobody used for so long has ended: longer than the longest show with its wrap. */
+/** A session nobody used for this long has ended: longer than the longest show with its wrap. */
 export const IDLE_MS = 14 * HOUR;
-/** After so long everybody signs in again, used or not. */
+/** After this long everybody signs in again, used or not. */
 export const LONGEST_MS = 7 * 24 * HOUR;
 /** `seenAt` is written at most this often, so that reading does not write at every request. */
 const SEEN_EVERY_MS = 5 * 60_000;

@@ -113,7 +113,7 @@ function refuseInside(url: string): void {
   }
 }
 
-/** A socket that says nothing for so long is asked whether it is still there, and given so long to answer. */
+/** A socket that says nothing for this long is asked whether it is still there, and given as long to answer. */
 const PING_EVERY_MS = 10_000;
 
 interface Following {
@@ -183,7 +183,7 @@ async function followSocket({
 interface EventPatience {
   /** From asking to the place's yes, ms. */
   readonly answerMs: number;
-  /** A stream that says nothing for so long is taken to be gone: places send a blank line now and then, ms. */
+  /** A stream that says nothing for this long is taken to be gone: places send a blank line now and then, ms. */
   readonly silenceMs: number;
 }
 const EVENT_PATIENCE: EventPatience = { answerMs: PATIENCE_MS, silenceMs: 45_000 };

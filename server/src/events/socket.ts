@@ -25,7 +25,7 @@ import { EVENTS_CHANNEL, eventsAfter, isKept, lastSeq } from './store';
 import { Listener } from './listener';
 import { StreamHub, type Follower } from './stream-hub';
 
-/** Events are gathered for so long and sent as one batch: nobody sees the difference, and a burst is one message. */
+/** Events are gathered for this long and sent as one batch: nobody sees the difference, and a burst is one message. */
 const GATHER_MS = 50;
 /** Sessions are looked at again this often; a removed member hears of it at once through {@link SESSIONS_CHANNEL}. */
 const RECHECK_MS = 60_000;

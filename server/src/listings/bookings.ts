@@ -18,7 +18,7 @@ import type { ListingAt } from './store';
 
 /** What was just written may be read as it was for a while: looked at once that is over. */
 const READ_BACK_AFTER_MS = 15_000;
-/** A lapse is looked for so long after its time. */
+/** A lapse is looked for this long after its time. */
 const LAPSE_LOOK_AFTER_MS = 30_000;
 
 /** @param immediate without a slot, whatever the plan says */

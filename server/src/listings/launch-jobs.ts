@@ -14,7 +14,7 @@ import { findListing } from './store';
 type Job = typeof launchJob.$inferSelect;
 
 const LOOK_EVERY_MS = 1000;
-/** What failed is tried again after so long, doubled each time, and given up after so many. */
+/** What failed is tried again after this long, doubled each time, and given up after so many. */
 const AGAIN_AFTER_MS = 10_000;
 const MOST_TRIES = 6;
 

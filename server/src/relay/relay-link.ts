@@ -18,9 +18,9 @@ import { RelayClient } from './relay-client';
 
 /** Places are looked at so often while a feed is under way there. */
 const LOOK_EVERY_MS = 2000;
-/** Sessions that ran out are looked for so often; one that was ended is heard of at once. */
+/** Sessions that ran out are looked for this often; one that was ended is heard of at once. */
 const REVOKE_EVERY_MS = 30_000;
-/** Figures of feeds are kept so often. */
+/** Figures of feeds are kept this often. */
 const SAMPLE_EVERY_MS = 5000;
 
 interface Listening {

@@ -1,4 +1,4 @@
-/** Waits until something holds; fails the spec when it does not for so long. */
+/** Waits until something holds; fails the spec when it does not for this long. */
 export async function until(
   what: string,
   holds: () => boolean | Promise<boolean>,

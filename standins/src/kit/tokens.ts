@@ -14,7 +14,7 @@ export type GrantWish = Omit<Grant, 'refresh'>;
 
 const newSecret = () => randomBytes(24).toString('base64url');
 const hash = (text: string) => createHash('sha256').update(text).digest('hex');
-/** A code is good once, and for so long (RFC 6749, 4.1.2). */
+/** A code is good once, and for this long (RFC 6749, 4.1.2). */
 const CODE_LIFE_MS = 60_000;
 
 interface Code {

@@ -29,7 +29,7 @@ const LEAST_SHARE = 0.5;
 const TIMES_USUAL = 4;
 /** A writer with so many in a window does not let up. */
 const UNREMITTING = 5;
-/** What looked like a flood and was none is looked at again after so long. */
+/** What looked like a flood and was none is looked at again after this long. */
 const AGAIN_MS = 500;
 /** So long after the last of it a flood is over. */
 export const FLOOD_OVER_MS = 20_000;

@@ -6,7 +6,7 @@ export interface MeasuredPlace {
 
 /** Further behind than this nobody is, and nobody takes longer to write about what they saw. */
 const FARTHEST_MS = 90_000;
-/** What is written about a moment comes within so long, mostly. */
+/** What is written about a moment comes within this long, mostly. */
 const BURST_MS = 8000;
 const STEP_MS = 500;
 const LEAST_MARKS = 3;

@@ -7,7 +7,7 @@ import type { ListingAt } from '../../listings/store';
 import { marksOf } from '../../marks/store';
 import { chatMessage } from '../schema';
 
-/** Looked for so often. */
+/** Looked for this often. */
 const EVERY_MS = 15_000;
 /** A delay that moved by less is the same. */
 const MOVED_MS = 2000;

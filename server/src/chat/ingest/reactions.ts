@@ -9,7 +9,7 @@ import type { Origin } from './origin';
 import { chatReactions } from '../schema';
 
 const MINUTE_MS = 60_000;
-/** Everybody is told so often at the most: hearts come by the dozen. */
+/** Everybody is told so often at most: hearts come by the dozen. */
 const TELL_MS = 5000;
 
 /** Counts what viewers press. Places tell totals, so that nothing is lost while a line is. */

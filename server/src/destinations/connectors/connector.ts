@@ -37,7 +37,7 @@ export interface ListingDraft {
   readonly description: string;
   /** The slot; null: without one, at once. */
   readonly startsAtMs: number | null;
-  /** What is to be otherwise than the place leaves it, and what was before and is not any more. */
+  /** What is to be different from the place's default, and what was before and is not any more. */
   readonly settings: SettingValues;
   /** Our own name of this listing, so that it is not made twice. */
   readonly reference: string;
@@ -62,7 +62,7 @@ export interface PlaceBooking {
   book(target: Target, draft: ListingDraft, ask: AskPlace): Promise<RemoteListing>;
   /** Those of this placement that wait, whoever made them. */
   list(target: Target, ask: AskPlace): Promise<RemoteListing[]>;
-  /** Null: it is not there any more. */
+  /** Null: it is gone. */
   find(target: Target, eventRef: string, ask: AskPlace): Promise<RemoteListing | null>;
   cancel(target: Target, eventRef: string, ask: AskPlace): Promise<void>;
   /** Gives an event its picture, a JPEG; missing: the place takes none from outside. */

@@ -2,7 +2,7 @@ import { backoff } from '@juncta/core/retry';
 import { PlaceAway, PlaceRefused } from '../ask-place';
 import type { ChatListener } from './connector';
 
-/** A chat's line is made again after so long at first, and at the longest; for as long as it is wanted. */
+/** A chat's line is made again after this long at first, and at the longest; for as long as it is wanted. */
 const FIRST_MS = 500;
 const LONGEST_MS = 15_000;
 

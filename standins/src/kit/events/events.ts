@@ -17,7 +17,7 @@ export interface EventRules {
   readonly goesPublic: 'by_api' | 'from_slot';
   /** No picture by then: the event is thrown away. Null: it is waited for. */
   readonly lapseMs: number | null;
-  /** A lost feed is waited for so long, … */
+  /** A lost feed is waited for this long, … */
   readonly patienceMs: number;
   /** … and then this. */
   readonly afterPatience: 'gap' | 'ends';

@@ -4,7 +4,7 @@ import path from 'node:path';
 import type { Logger } from 'pino';
 import { HealthMeter, type EncoderRules, type StreamHealth } from './stream-health';
 
-/** So many arrivals are kept for inspection; older ones go. */
+/** This many arrivals are kept for inspection; older ones go. */
 const KEPT = 12;
 /** An arrival is kept up to this size; what comes after it is measured and shown, not kept. */
 const MOST_KEPT_BYTES = 600_000_000;

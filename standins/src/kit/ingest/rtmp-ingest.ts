@@ -75,7 +75,7 @@ export class RtmpIngest {
     });
   }
 
-  /** The same ingest at another door, further away: its greeting comes so much later. Gives the door's port. */
+  /** The same ingest at another door, further away: its greeting comes this much later. Gives the door's port. */
   async listenFar(greetAfterMs: number): Promise<number> {
     const server = createServer((socket) => {
       const publisher = new Publisher(socket, this, () => this.open.delete(publisher), greetAfterMs);

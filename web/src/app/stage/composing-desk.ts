@@ -1,13 +1,13 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
-import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
 import { MOST_ON_STAGE, silentSince, type Layout } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
 import { measureUpload } from '../uplink/measure-upload';
+import { TicketRenewal } from '../uplink/ticket-renewal';
 import { ComposedHere } from './composed/composed-here';
 import { AUDIO_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
@@ -20,9 +20,6 @@ import { findMissing, type Missing } from './support';
 
 /** What is sent to the relay at 1280x720 and 30 frames a second, where the line and every place take it. */
 export const WANTED_VIDEO_KBPS = 4000;
-
-/** A ticket that could not be renewed is asked for again after so long: the first while none is wanted yet. */
-const RENEW_AGAIN_MS = { early: 15_000, refused: 3000 };
 
 export type ComposingStatus =
   /** Nothing is composed here. */
@@ -62,7 +59,7 @@ export class ComposingDesk {
   readonly layout = computed(() => this.memory().layout);
   readonly stage = computed(() => this.memory().stage);
   readonly names = computed(() => this.memory().names);
-  /** What the places of the show take at the most. */
+  /** What the places of the show take at most. */
   private readonly limits = signal<readonly RateLimit[]>([]);
   /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
   readonly measuredKbps = signal<number | null>(null);
@@ -124,7 +121,7 @@ export class ComposingDesk {
       const [ticket] = await Promise.all([this.askTicket(showId, takeOver), loadFaces()]);
       if (this.showId() !== showId) return;
       this.startWorkers(showId, ticket);
-      this.renewLater(TICKET_RENEWED_EVERY_MS, false);
+      this.renewal.begin();
       this.remember({ composing: true });
       this.status.set('composing');
       await this.sources.restore(this.memory().sources);
@@ -298,7 +295,7 @@ export class ComposingDesk {
 
   /** Gives the workers that are told to stop. */
   private putDown(): readonly (Worker | null)[] {
-    clearTimeout(this.renewing);
+    this.renewal.stop();
     const patterns = this.sources.letGo();
     this.tell({ type: 'stop' });
     this.uplinkWorker?.postMessage({ type: 'stop' } satisfies UplinkMessage);
@@ -334,7 +331,7 @@ export class ComposingDesk {
       return;
     }
     if (report.code === 'ticket') {
-      void this.renewTicket(true);
+      void this.renewal.now(true);
       return;
     }
     this.stopFor(report.code === 'taken_over' ? 'taken_over' : 'failed', report.sentence);
@@ -347,39 +344,15 @@ export class ComposingDesk {
     this.status.set(status);
   }
 
-  private renewing: ReturnType<typeof setTimeout> | undefined;
-
-  private renewLater(ms: number, isRefused: boolean): void {
-    clearTimeout(this.renewing);
-    this.renewing = setTimeout(() => void this.renewTicket(isRefused), ms);
-  }
-
-  /**
-   * For as long as it takes: the show may run while the server is away, or while nobody is signed in here.
-   *
-   * @param isRefused the relay wants another ticket before it takes anything; false: the one it has will run out
-   */
-  private async renewTicket(isRefused: boolean): Promise<void> {
-    const [showId, uplink] = [this.showId(), this.uplinkWorker];
-    if (!showId || !uplink) return;
-    try {
-      const { ticket, uplinkUrl } = await this.askTicket(showId, false);
-      if (this.uplinkWorker !== uplink) return;
-      uplink.postMessage({ type: 'ticket', ticket, uplinkUrl } satisfies UplinkMessage);
-      if (isRefused) this.problem.set(null);
-      this.renewLater(TICKET_RENEWED_EVERY_MS, false);
-    } catch (error) {
-      if (this.uplinkWorker !== uplink) return;
-      const { code, sentence = stageTexts.failed } = error as Partial<ErrorBody>;
-      if (code === 'composed_elsewhere') {
-        this.stopFor('taken_over', sentence);
-        return;
-      }
-      // Nothing is lost yet: the relay takes the old one for as long as the server is away.
-      if (isRefused) this.problem.set(sentence);
-      this.renewLater(isRefused ? RENEW_AGAIN_MS.refused : RENEW_AGAIN_MS.early, isRefused);
-    }
-  }
+  private readonly renewal = new TicketRenewal({
+    ask: () => this.askTicket(this.showId()!, false),
+    renewed: (ticket, wasRefused) => {
+      this.uplinkWorker?.postMessage({ type: 'ticket', ...ticket } satisfies UplinkMessage);
+      if (wasRefused) this.problem.set(null);
+    },
+    takenOver: (sentence) => this.stopFor('taken_over', sentence),
+    failed: (sentence) => this.problem.set(sentence),
+  });
 
   private setting() {
     const { layout, stage, names } = this.memory();

@@ -54,7 +54,7 @@ export type ComposerMessage =
       readonly video: ReadableStream<VideoFrame> | null;
       readonly audio: ReadableStream<AudioData> | null;
     }
-  /** A viewer's message, drawn to its card's size, for so long; null takes it off. */
+  /** A viewer's message, drawn to its card's size, for this long; null takes it off. */
   | {
       readonly type: 'message_card';
       readonly card: { readonly image: ImageBitmap; readonly forMs: number } | null;

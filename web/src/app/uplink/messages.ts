@@ -27,7 +27,7 @@ export interface UplinkFigures {
   /** Bytes that wait in the socket. */
   readonly waitingBytes: number;
   readonly kbps: number;
-  /** What the video is encoded at just now, and at the most. */
+  /** What the video is encoded at just now, and at most. */
   readonly videoKbps: number;
   readonly ceilingKbps: number;
   /** False: this browser's store takes nothing; what is missed then lives in memory only. */

@@ -8,7 +8,7 @@ import { chatFeature } from '../chat.feature';
 import { finderTexts } from '../chat.texts';
 
 const MINUTE_MS = 60_000;
-/** Typing goes on: asked for only once it rests for so long. */
+/** Typing goes on: asked for only once it rests for this long. */
 const REST_MS = 250;
 const KINDS = [
   'viewers',

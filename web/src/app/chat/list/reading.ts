@@ -6,7 +6,7 @@ import { isHeld, type Held } from './chat-rows';
 const AT_FOOT_PX = 40;
 /** Nearer to the head than this, and what stands before is drawn. */
 const AT_HEAD_PX = 300;
-/** What somebody does with the list makes it scroll within so long; a scroll bar that is pulled, longer. */
+/** What somebody does with the list makes it scroll within this long; a scroll bar that is pulled, longer. */
 const MEANT_MS = 700;
 export const PULLED_MS = 5000;
 /** So many of what comes while somebody reads back are drawn below it. */

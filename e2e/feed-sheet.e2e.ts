@@ -1,0 +1,48 @@
+import { readFileSync } from 'node:fs';
+import { composeHost, endReadyShow, feeds, startOnAir } from './support/desk';
+import { expect, test } from './support/house';
+import { cutLines } from './support/place';
+import { onAir } from './support/spine';
+
+/** What the desk knows of one feed, and what is left of a bad night. */
+test.describe.configure({ timeout: 120_000 });
+
+test.afterEach(({ playwright, baseURL }) => endReadyShow(playwright, baseURL!));
+
+test('a feed is looked at closely, and a bad night is downloaded whole and without a key', async ({ as }) => {
+  const page = await as('Teo');
+  await composeHost(page);
+  await startOnAir(page, /Start the feed to Emberplay/, 'Start now');
+  await onAir(page);
+  await cutLines();
+  // It comes back by itself: that it was away is seen on the sheet.
+  const opener = feeds(page).getByRole('button', { name: /Emberplay.*, look closely/ });
+  await opener.click();
+  const sheet = page.getByRole('dialog');
+  const log = sheet.getByRole('list', { name: 'What happened' });
+  await expect(log.getByRole('listitem').filter({ hasText: 'Recovering' })).not.toHaveCount(0);
+  await expect(log.getByRole('listitem').filter({ hasText: 'On air' })).not.toHaveCount(0);
+  // Figures are kept every five seconds.
+  await expect(sheet.getByRole('img', { name: /^kbit\/s: from \d+ to \d+, last [1-9]/ })).toBeVisible({
+    timeout: 40_000,
+  });
+  await page.keyboard.press('Escape');
+  await expect(sheet).toBeHidden();
+  await expect(opener).toBeFocused();
+
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Download the log' }).click();
+  const text = readFileSync(await (await downloading).path(), 'utf8');
+  const incident = JSON.parse(text) as {
+    format: string;
+    programme: { state: string };
+    feeds: { destination: { place: string }; log: { state: string }[]; samples: unknown[] }[];
+    log: unknown[];
+  };
+  expect([incident.format, incident.programme.state]).toEqual(['juncta.incident', 'source']);
+  const feed = incident.feeds.find(({ destination }) => destination.place === 'Emberplay')!;
+  expect(feed.log.map(({ state }) => state)).toEqual(expect.arrayContaining(['on_air', 'recovering']));
+  expect(feed.samples.length).toBeGreaterThan(0);
+  expect(incident.log.length).toBeGreaterThan(0);
+  expect(text).not.toMatch(/"(password|secret|token|key|cookie)":"[^"[]/i);
+});
