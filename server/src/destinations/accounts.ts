@@ -179,14 +179,14 @@ async function comeBack(app: App, query: unknown, memberId: string): Promise<Out
   const connector = connectorOf(begun.kind).accounts;
   if (!address || !connector) return { connecting: 'failed' };
   try {
-    const body = {
+    const form = {
       grant_type: 'authorization_code',
       client_id: CLIENT_ID,
       code,
       redirect_uri: begun.redirectUri,
       code_verifier: app.secrets.unlock(begun.verifier, begun.stateHash),
     };
-    const given = understood(Given, await app.ask(`${address}/token`, { method: 'POST', body }));
+    const given = understood(Given, await app.ask(`${address}/token`, { method: 'POST', form }));
     const newId = randomUUID();
     const target = { id: newId, address, secret: given.refresh_token, placement: null };
     const there = await connector.account(target, app.ask);

@@ -44,6 +44,8 @@ export interface Asking {
   readonly headers?: Record<string, string>;
   /** Sent as JSON. */
   readonly body?: unknown;
+  /** Sent as a form, in place of a body: what an authorisation server takes (RFC 6749, 4.1.3 and 6). */
+  readonly form?: Readonly<Record<string, string>>;
   /** Sent as it is, in place of a body. */
   readonly file?: { readonly bytes: Buffer; readonly type: string };
 }
@@ -258,22 +260,29 @@ async function followEvents(
   });
 }
 
+/** What is sent, and as what; null: nothing. */
+function sentOf({ body, form, file }: Asking): { bytes: Buffer | string; type: string } | null {
+  if (file) return file;
+  if (form) return { bytes: new URLSearchParams(form).toString(), type: 'application/x-www-form-urlencoded' };
+  return body === undefined ? null : { bytes: JSON.stringify(body), type: 'application/json' };
+}
+
 function askOnce(
   url: string,
-  { method = 'GET', headers = {}, body, file }: Asking,
+  { method = 'GET', headers = {}, ...asking }: Asking,
   allowLocal: boolean,
 ): Promise<unknown> {
   const { protocol, host } = new URL(url);
   if (!allowLocal) refuseInside(url);
   const request = protocol === 'https:' ? httpsRequest : httpRequest;
-  const sent = file?.bytes ?? (body === undefined ? undefined : JSON.stringify(body));
+  const sent = sentOf(asking);
   const signal = AbortSignal.timeout(PATIENCE_MS);
   return new Promise((answer, failed) => {
     const req = request(url, {
       method,
       headers: {
         Accept: 'application/json',
-        ...(sent ? { 'Content-Type': file?.type ?? 'application/json' } : {}),
+        ...(sent ? { 'Content-Type': sent.type } : {}),
         ...headers,
       },
       signal,
@@ -301,7 +310,7 @@ function askOnce(
       );
     });
     req.on('error', (error) => failed(new PlaceAway(`${host}: ${error.message}`, signal.aborted)));
-    req.end(sent);
+    req.end(sent?.bytes);
   });
 }
 

@@ -232,7 +232,8 @@ export class FakeEventPlace {
 
   private token(body: { grant_type?: string; code?: string; code_verifier?: string }): [number, object] {
     const short = { access_token: 'short', expires_in: 600 };
-    if (body.grant_type !== 'authorization_code') return [200, short];
+    if (body.grant_type === 'refresh_token') return [200, short];
+    if (body.grant_type !== 'authorization_code') return [400, { message: 'no such grant' }];
     // RFC 7636: whoever brings the code has to know what its challenge was made from.
     const challenge = createHash('sha256')
       .update(body.code_verifier ?? '')
@@ -257,6 +258,10 @@ export class FakeEventPlace {
 async function bodyOf(req: IncomingMessage): Promise<never> {
   let text = '';
   for await (const part of req) text += String(part);
-  const isJson = req.headers['content-type'] === 'application/json';
+  const type = req.headers['content-type'];
+  if (type === 'application/x-www-form-urlencoded')
+    return Object.fromEntries(new URLSearchParams(text)) as never;
+  // Tokens are asked for with a form, and with nothing else (RFC 6749, 4.1.3 and 6).
+  const isJson = type === 'application/json' && req.url !== '/token';
   return JSON.parse((isJson && text) || '{}') as never;
 }

@@ -79,7 +79,11 @@ export class Place {
         res.status(503).json({ error: 'unavailable', message: `${parts.name} is resting.` });
       else if (this.apiFault === 'none') next();
     });
-    http.post('/token', (req, res) => this.giveToken(req, res));
+    // A form and nothing else, as RFC 6749 (4.1.3 and 6) has it.
+    http.post('/token', express.urlencoded({ extended: false, limit: '8kb' }), (req, res) => {
+      if (req.is('application/x-www-form-urlencoded')) this.giveToken(req, res);
+      else res.status(400).json({ error: 'invalid_request', message: 'A token is asked for with a form.' });
+    });
     this.servePlayer();
     this.serveConsole();
   }

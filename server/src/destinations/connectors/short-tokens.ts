@@ -35,8 +35,8 @@ export class ShortTokens {
   private async tokenOf(target: Target, ask: AskPlace, fresh: boolean): Promise<string> {
     const known = this.known.get(target.id);
     if (!fresh && known?.secret === target.secret && known.goodUntilMs > ask.nowMs()) return known.token;
-    const body = { grant_type: 'refresh_token', refresh_token: target.secret };
-    const given = understood(Token, await ask(`${target.address}/token`, { method: 'POST', body }));
+    const form = { grant_type: 'refresh_token', refresh_token: target.secret };
+    const given = understood(Token, await ask(`${target.address}/token`, { method: 'POST', form }));
     const goodUntilMs = ask.nowMs() + given.expires_in * 1000 - RENEW_BEFORE_MS;
     this.known.set(target.id, { token: given.access_token, secret: target.secret, goodUntilMs });
     return given.access_token;
