@@ -125,6 +125,8 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     if (account) handOver(env.STANDIN_DIR, account);
     await supervisor.start({
       name: 'stand-in-guests',
+      // In a new data folder it encodes what the guests will send: as long as the machine takes for that.
+      startMs: 5 * 60_000,
       start: (log) => nodeProcess(path.join(DIST, 'stand-in-guests.mjs'), env, log, account),
       ...atHealthz(loopback(guestsPort)),
     });

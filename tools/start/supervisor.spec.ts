@@ -63,6 +63,11 @@ describe('supervisor', () => {
     expect(marks.some(isRunning)).toBeFalse();
   });
 
+  it('waits for the first answer as long as the process may take for it', async () => {
+    const never = { ...charge('one'), ready: async () => false, startMs: 200 };
+    await expectAsync(supervisor.start(never)).toBeRejectedWithError(/one did not answer within 0\.2 s/);
+  });
+
   it('brings back what dies, says so, and writes down the new process', async () => {
     await supervisor.start(charge('one'));
     const [before] = children();

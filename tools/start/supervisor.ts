@@ -9,6 +9,8 @@ import { endingSignal, type RunFile } from './run-record';
 /** One process that is watched over. */
 export interface Charge {
   readonly name: string;
+  /** How long it may take to answer for the first time, where that is longer than for the others. */
+  readonly startMs?: number;
   start(log: number): ChildProcess;
   /** Whether it can do its work: waited for at the start. */
   ready(): Promise<boolean>;
@@ -69,7 +71,8 @@ export class Supervisor {
     this.watched.push(watched);
     let died = false;
     const child = this.spawn(watched, () => (died = true));
-    const until = Date.now() + this.patience.startMs;
+    const startMs = charge.startMs ?? this.patience.startMs;
+    const until = Date.now() + startMs;
     while (!died && Date.now() < until && !this.ending) {
       if (await charge.ready()) {
         // From here on a death is an accident, to be mended.
@@ -82,9 +85,7 @@ export class Supervisor {
       await pause(50);
     }
     if (this.ending) return;
-    const why = died
-      ? 'ended as soon as it was started'
-      : `did not answer within ${this.patience.startMs / 1000} s`;
+    const why = died ? 'ended as soon as it was started' : `did not answer within ${startMs / 1000} s`;
     throw new Failure(`The ${charge.name} ${why}. The end of its log:\n${this.logTail(charge.name)}`);
   }
 
@@ -121,7 +122,8 @@ export class Supervisor {
         misses = 0;
         continue;
       }
-      const isStarting = !watched.hasAnswered && Date.now() - watched.startedAt < this.patience.startMs;
+      const isStarting =
+        !watched.hasAnswered && Date.now() - watched.startedAt < (charge.startMs ?? this.patience.startMs);
       if (isStarting || watched.mark !== mark) continue;
       misses += 1;
       if (misses < this.patience.missesAllowed || !isRunning(mark)) continue;
