@@ -10,6 +10,7 @@ import { startHouse } from '../test/house';
 import { compose, openDeskBrowser, quantile, round } from './desk-browser';
 import type { Bench, Figures } from './bench';
 import { benchOfPart } from './part';
+import { startNow } from './start-now';
 
 const SHOW = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
 const PER_S = Number(process.env['JUNCTA_BENCH_SCREEN_PER_S'] ?? 2000);
@@ -113,7 +114,7 @@ async function onToScreen(): Promise<Figures> {
 async function openChat(page: Page, composed: () => Promise<void>): Promise<void> {
   await composed();
   await page.getByRole('button', { name: 'Start the feed to Emberplay, the school’s channel' }).click();
-  await page.getByRole('button', { name: 'Start now' }).click();
+  await startNow(page);
   await page.getByText('Seen from outside.').waitFor();
 }
 

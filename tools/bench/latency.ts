@@ -7,6 +7,7 @@ import { freePort } from '../machine/ports';
 import { startHouse } from '../test/house';
 import { openDeskBrowser, quantile, round } from './desk-browser';
 import type { Bench } from './bench';
+import { startNow } from './start-now';
 
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const READY_SHOW = 'c9e3f4a5-3b5c-4d6e-9f7a-8b9c0d1e2f01';
@@ -39,7 +40,7 @@ export const latency: Bench = {
       await page.waitForTimeout(FARTHEST_MS);
       const guest = await comeIn(link);
       await page.getByRole('button', { name: /Start the feed to Emberplay/ }).click();
-      await page.getByRole('button', { name: 'Start now' }).click();
+      await startNow(page);
       await page.getByText('Seen from outside.').waitFor();
       await page.waitForTimeout((SECONDS + 3) * 1000);
       await page.getByRole('button', { name: `Bring on ${GUEST}` }).click();
