@@ -1,18 +1,22 @@
-import { endReadyShow, feeds } from './support/desk';
+import { feeds } from './support/desk';
 import { findWhole, noteEncoded } from './support/encoded';
 import { expect, newTitle, pidOf, test } from './support/house';
 import { probe, steps } from './support/media';
-import { arrivals, cutLines, lastArrival, setCategory, setFaults } from './support/place';
-import { composePair, endShow, onAir, pictures, recordingsAreReady, startFeed } from './support/spine';
+import { arrivals, cutLines, lastArrival, setFaults } from './support/place';
+import {
+  composePair,
+  endShow,
+  endSpine,
+  onAir,
+  pictures,
+  recordingsAreReady,
+  startFeed,
+} from './support/spine';
 
 /** What becomes of the programme when a place, a line or one of our own processes fails: on real media. */
 test.describe.configure({ timeout: 120_000 });
 
-test.afterEach(async ({ playwright, baseURL }) => {
-  await setFaults({});
-  await setCategory('Food and drink');
-  await endReadyShow(playwright, baseURL!);
-});
+test.afterEach(({ playwright, baseURL }) => endSpine(playwright, baseURL!));
 
 test('a refusal is told in the place’s words and in ours', async ({ as }) => {
   // Words that no earlier run was refused with.

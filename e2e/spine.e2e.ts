@@ -1,19 +1,23 @@
 import { readFileSync } from 'node:fs';
 import { violations } from './support/axe';
-import { endReadyShow, feeds, PASCOE, READY_SHOW, startOnAir } from './support/desk';
+import { feeds, PASCOE, READY_SHOW, startOnAir } from './support/desk';
 import { addresses, expect, makeShow, newTitle, test } from './support/house';
 import { longestStretch, probe, readPair, audioOnsets, steps } from './support/media';
-import { lastArrival, setCategory, setFaults } from './support/place';
-import { composePair, endShow, onAir, pictures, recordingsAreReady, startFeed } from './support/spine';
+import { lastArrival } from './support/place';
+import {
+  composePair,
+  endShow,
+  endSpine,
+  onAir,
+  pictures,
+  recordingsAreReady,
+  startFeed,
+} from './support/spine';
 
 /** From a moving picture at the desk to a place outside and a recording: on real media, in one browser. */
 test.describe.configure({ timeout: 120_000 });
 
-test.afterEach(async ({ playwright, baseURL }) => {
-  await setFaults({});
-  await setCategory('Food and drink');
-  await endReadyShow(playwright, baseURL!);
-});
+test.afterEach(({ playwright, baseURL }) => endSpine(playwright, baseURL!));
 
 test('what is composed arrives as it was composed, and is recorded', async ({ as }) => {
   const page = await as('Teo');

@@ -1,7 +1,7 @@
-import type { Page } from '@playwright/test';
-import { feeds, ODALYS, PASCOE, READY_SHOW, startOnAir } from './desk';
+import type { Page, PlaywrightWorkerArgs } from '@playwright/test';
+import { endReadyShow, feeds, ODALYS, PASCOE, READY_SHOW, startOnAir } from './desk';
 import { expect } from './house';
-import { lastArrival } from './place';
+import { lastArrival, setCategory, setFaults } from './place';
 
 /** Composes with two test patterns side by side. */
 export async function composePair(page: Page): Promise<void> {
@@ -36,3 +36,13 @@ export const onAir = (page: Page) =>
   expect(feeds(page).getByText('Seen from outside.')).toBeVisible({ timeout: 20_000 });
 /** How many have come in over there. */
 export const pictures = async () => (await lastArrival()).health.pictures;
+
+/** The place as it was, and the house as the next test wants to find it. */
+export async function endSpine(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+): Promise<void> {
+  await setFaults({});
+  await setCategory('Food and drink');
+  await endReadyShow(playwright, baseURL);
+}

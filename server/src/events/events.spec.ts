@@ -126,6 +126,18 @@ describe('event streams', () => {
     expect(answers.filter((ok) => ok).length).toBe(16);
   });
 
+  it('are not followed by whoever lets go while they are looked up', async () => {
+    const reader = follower(house.as.host);
+    const streams = Array.from({ length: 20 }, () => streamOf('chat', crypto.randomUUID()));
+    const asked = streams.map((stream) => {
+      const answer = reader.socket.emitWithAck('follow', { stream, after: 0 });
+      reader.socket.emit('unfollow', stream);
+      return answer;
+    });
+    await Promise.all(asked);
+    expect((await reader.follow(0)).ok).toBeTrue();
+  });
+
   it('give whoever was away everything since their number, however much', async () => {
     const { db, clock } = house.server.app;
     const series = (n: number) => ({

@@ -44,6 +44,8 @@ interface SocketData {
   /** Of the member. Another role ends the session, and the socket with it. */
   role: Role;
   readonly following: Map<StreamName, SocketFollowing>;
+  /** What was asked for last, also while it is looked up: whoever lets go meanwhile does not follow. */
+  readonly wanted: Set<StreamName>;
   readonly orders: { count: number; sinceMs: number };
 }
 type EngineSocket = Socket['conn'];
@@ -163,6 +165,7 @@ export class EventSocket {
       token: visitor.token,
       role: visitor.member.role,
       following: new Map(),
+      wanted: new Set(),
       orders: { count: 0, sinceMs: 0 },
     };
     return true;
@@ -196,21 +199,24 @@ export class EventSocket {
     if (!parsed.success) return { ok: false, startAfresh: false };
     const { stream, after } = parsed.data;
     if (!can(socket.data.role, TOPIC_RIGHTS[topicOf(stream)])) return { ok: false, startAfresh: false };
+    const { following, wanted } = socket.data;
+    if (!wanted.has(stream) && wanted.size >= MOST_FOLLOWED) return { ok: false, startAfresh: false };
+    wanted.add(stream);
     if (!(await isKept(this.app.db, stream, after))) return { ok: true, startAfresh: true };
     const last = await lastSeq(this.app.db, stream);
-    const { following } = socket.data;
-    const known = following.get(stream);
-    if (!socket.connected || (!known && following.size >= MOST_FOLLOWED))
-      return { ok: false, startAfresh: false };
-    const now = known ?? new SocketFollowing(after, socket);
+    if (!socket.connected || !wanted.has(stream)) return { ok: false, startAfresh: false };
+    const now = following.get(stream) ?? new SocketFollowing(after, socket);
     // Two parts of a page may follow one stream: whoever has an event already takes it for a double.
     now.sent = Math.min(now.sent, after);
     following.set(stream, now);
     this.hub.follow(stream, now, last);
+    // What was written since that reading may have been told to nobody. Sessions are looked at before it is sent.
+    this.gather([stream]);
     return { ok: true, startAfresh: false };
   }
 
-  private unfollow({ data: { following } }: TeamSocket, stream: StreamName): void {
+  private unfollow({ data: { following, wanted } }: TeamSocket, stream: StreamName): void {
+    wanted.delete(stream);
     const known = following.get(stream);
     if (!known) return;
     following.delete(stream);

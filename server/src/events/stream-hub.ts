@@ -60,7 +60,12 @@ export class StreamHub {
     return [...this.streams.keys()];
   }
 
-  /** Asked again, it goes on from what the follower says. @param lastSeq the last number of the stream, read just now */
+  /**
+   * Gives the follower what it has not had of what is known; asked again, from what it says then. What was written since
+   * `lastSeq` was read comes with the next {@link refresh}.
+   *
+   * @param lastSeq the last number of the stream, read just now
+   */
   follow(stream: StreamName, follower: Follower, lastSeq: number): void {
     let followed = this.streams.get(stream);
     if (!followed) {
@@ -68,8 +73,7 @@ export class StreamHub {
       this.streams.set(stream, followed);
     }
     if (!followed.followers.has(follower)) followed.followers.set(follower, { busy: false, again: false });
-    // What was written between that reading and this moment was told to nobody.
-    void this.refresh(stream);
+    void this.deliver(stream, followed, follower);
   }
 
   unfollow(stream: StreamName, follower: Follower): void {
