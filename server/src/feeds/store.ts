@@ -46,9 +46,13 @@ export async function keepFeeds(
   atMs: number,
 ): Promise<void> {
   await noteChanges(db, showId, feeds);
+  const kept = await db.select().from(feed).where(eq(feed.showId, showId));
   for (const report of feeds) {
+    const known = kept.find(({ destinationId }) => destinationId === report.destinationId)?.report;
+    // A report that was on its way while somebody started the feed again still says how it ended before.
+    const isNews = known?.state !== report.state || known.sinceMs !== report.sinceMs;
     // What ended there, or cannot work, is not taken up again by itself.
-    const over = report.state === 'failed' || report.state === 'ended';
+    const over = isNews && (report.state === 'failed' || report.state === 'ended');
     await db
       .update(feed)
       .set({ report, reportedAt: atMs, ...(over ? { wanted: false } : {}) })

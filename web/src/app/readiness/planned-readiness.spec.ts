@@ -18,7 +18,7 @@ describe('the readiness of all shows', () => {
   let backend: HttpTestingController;
 
   beforeEach(() => {
-    jasmine.clock().install();
+    jasmine.clock().install().mockDate();
     followed = null;
     const follow = (_who: string, stream: string, after: number, _afresh: () => void, deliver: () => void) =>
       (followed = { stream, after, deliver });
