@@ -11,6 +11,8 @@ test.afterEach(async ({ playwright, baseURL }) => endReadyShow(playwright, baseU
 test('texts are kept ready and filled in, one is written by itself, messages are found, and two moderators see each other', async ({
   as,
 }) => {
+  // Forty steps at two pages, one of which composes: on a slow machine they take more than two minutes.
+  test.slow();
   const ingrid = await as('Ingrid');
   await ingrid.goto(`/chat/${READY_SHOW_ID}`);
   await ingrid.getByRole('button', { name: 'Texts' }).click();

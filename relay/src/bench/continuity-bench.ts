@@ -5,6 +5,7 @@ import { makeMedia, packetsOf, slatePackets } from '../testing/media';
 import { freePort, openPlace, until, type Arrived } from '../testing/place';
 import { BenchProcesses, pause, ROOT, runBench } from './bench-processes';
 import { BenchRelay } from './bench-relay';
+import { tokenAtPlace } from '../testing/place-token';
 
 /**
  * What viewers lose when something goes wrong, measured where the streams arrive: at the stand-in places, by the instant
@@ -39,8 +40,7 @@ async function openEvents(count: number) {
     if (!response.ok) throw new Error(`${where} answered ${response.status}: ${await response.text()}`);
     return (await response.json()) as T;
   };
-  const request = { grant_type: 'refresh_token', refresh_token: grant };
-  const { access_token: token } = await ask<{ access_token: string }>('POST', '/token', request);
+  const token = await tokenAtPlace(url, grant);
   const keys: string[] = [];
   for (let i = 0; i < count; i++) {
     const event = {

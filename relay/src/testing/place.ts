@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { tokenAtPlace } from './place-token';
 
 const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../..');
 
@@ -73,8 +74,7 @@ export async function openPlace(): Promise<Place> {
   return {
     address: `rtmp://127.0.0.1:${rtmpPort}/ember`,
     async key() {
-      const asked = { grant_type: 'refresh_token', refresh_token: grant };
-      const { access_token: token } = (await send('POST', '/token', asked)) as { access_token: string };
+      const token = await tokenAtPlace(url, grant);
       const ingest = await send('GET', '/v1/channel/ingest', {}, { Authorization: `Bearer ${token}` });
       return (ingest as { key: string }).key;
     },
