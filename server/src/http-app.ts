@@ -34,6 +34,7 @@ import { uplinkAddress } from './uplink/uplink-address';
 import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
 import { mountSeries } from './shows/series';
+import { mountStage } from './stage/routes';
 import { mountTeam } from './team/routes';
 
 /** What a desk and a guest's page need of the browser; nothing else is asked for, and no page within ours gets any of it. */
@@ -129,6 +130,7 @@ export function makeHttp(app: App, health: HealthState, lines: ChatLines): Expre
   mountDrill(api, app);
   mountChat(api, app, lines);
   mountMarks(api, app);
+  mountStage(api, app);
   http.use(api);
   http.use('/api', () => {
     throw notFound('page');

@@ -7,6 +7,7 @@ import type { Composing } from '../programme';
 import type { ProgrammeReport } from '../relay';
 import type { Mark } from '../marks';
 import type { Series, Show } from '../shows';
+import type { KnownStage } from '@juncta/core/stage';
 import type { Member } from '../team';
 
 /**
@@ -42,6 +43,10 @@ export interface ShowEvents {
     'composing.changed': { showId: string; composing: Composing | null };
     'marks.changed': { showId: string; marks: readonly Mark[] };
   };
+  stage: {
+    /** `done`: the changes by which it became so, for those who gave them. */
+    'stage.changed': { showId: string; known: KnownStage; done: readonly string[] };
+  };
   listings: {
     'listing.changed': { showId: string; listing: Listing };
     /** Where the show goes has changed; the list is read afresh. */
@@ -71,7 +76,7 @@ export type ShowTopic = keyof ShowEvents;
 export type StreamName = keyof HouseEvents | `${ShowTopic}/${string}`;
 
 const HOUSE_TOPICS = ['shows', 'team', 'destinations'] as const satisfies readonly (keyof HouseEvents)[];
-const SHOW_TOPICS = ['programme', 'listings', 'chat'] as const satisfies readonly ShowTopic[];
+const SHOW_TOPICS = ['programme', 'stage', 'listings', 'chat'] as const satisfies readonly ShowTopic[];
 
 export const streamOf = <T extends ShowTopic>(topic: T, showId: string): `${T}/${string}` =>
   `${topic}/${showId}`;
@@ -85,6 +90,7 @@ export const TOPIC_RIGHTS: Readonly<Record<Topic, Right>> = {
   team: 'team.read',
   destinations: 'destinations.read',
   programme: 'desk.open',
+  stage: 'desk.open',
   listings: 'shows.read',
   chat: 'chat.read',
 };

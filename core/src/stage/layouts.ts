@@ -1,79 +1,145 @@
+import { even, fitAspect, withinMargin, type Rect, type Size } from './rect';
+
 /**
- * Where things stand in the programme's picture. All in pixels of the programme, whole and even, because the encoder
- * halves colour in both directions.
+ * Where sources stand in the picture. A layout knows only what comes in which order, and whether it is somebody or a
+ * screen; so the same number of both stands in the same places whoever it is, and nobody moves but when they have to.
  */
-export interface Rect {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
-
-export interface Size {
-  readonly width: number;
-  readonly height: number;
-}
-
-/** The programme's size. */
-export const PROGRAMME: Size = { width: 1280, height: 720 };
-
-/** One person alone, two side by side, or everybody in rows. */
-export const LAYOUTS = ['single', 'pair', 'grid'] as const;
+export const LAYOUTS = [
+  /** By who and what is there. */
+  'auto',
+  /** The first, over the whole picture. */
+  'alone',
+  'pair',
+  'row',
+  /** All, as large as they can be. */
+  'grid',
+  /** The first large, the others at its side. */
+  'beside',
+  /** The first large, the others under it. */
+  'beneath',
+  /** A screen large, people at its side. */
+  'column',
+  /** A screen over the whole picture, the first of the people in its corner. */
+  'inset',
+  /** Two screens side by side, people under them. */
+  'screens',
+] as const;
 export type Layout = (typeof LAYOUTS)[number];
 
-/** So many are seen at once; who comes later waits until somebody leaves. */
-export const MOST_ON_STAGE = 9;
-const SEEN: Record<Layout, number> = { single: 1, pair: 2, grid: MOST_ON_STAGE };
+/** A screen is shown whole, since a cut-off line of text is worse than a margin; people fill their places. */
+export type SlotKind = 'person' | 'screen';
 
-/** Of the programme's height: what is left free around and between tiles. */
-const GAP = 1 / 30;
-/** Of a tile's height and width: the lower third's. */
-const LOWER_THIRD_HEIGHT = 0.16;
-const LOWER_THIRD_WIDTH = 0.62;
-const LEAST_LOWER_THIRD_HEIGHT = 44;
+/** So many sources have a place in the picture at once. */
+export const MOST_IN_PICTURE = 12;
 
-/** How many of those on stage a layout shows. */
-export const seenIn = (layout: Layout, onStage: number): number => Math.min(SEEN[layout], onStage);
+/** What television sets cut off at most, of width and height on each side (EBU R 95, action-safe area). */
+export const ACTION_SAFE = 0.035;
+/** Within this margin graphics are read on every screen (EBU R 95, graphics-safe area). */
+export const GRAPHICS_SAFE = 0.05;
+/** Of the programme's height: what is left free between two places. */
+const GAP = 1 / 36;
+/** Width by height of a person's place: upright at the least, as a camera sees at the most. */
+const LEAST_ASPECT = 0.72;
+const MOST_ASPECT = 16 / 9;
+/** Two faces side by side look at one another best when their places are nearly square. */
+const LEAST_PAIR_ASPECT = 0.9;
+/** Of the picture's width: what stands at the side of something large, by how many it is. */
+const SIDE = [0.3, 0.28, 0.25, 0.23, 0.3, 0.3, 0.36] as const;
+/** Of the picture's height: what stands under something large. */
+const UNDER = [0.34, 0.32, 0.3, 0.28] as const;
+const INSET_WIDTH = 0.22;
+const INSET_ASPECT = 4 / 3;
+
+/** Null: this one is not seen in the layout. */
+type Places = (Rect | null)[];
 
 /**
- * The tiles of a layout, in the order of the stage. Nobody on stage: none, and the backdrop is seen alone. With too
- * few people a layout closes up: a pair of one is a single.
+ * The place of each source, in the order of the sources; pixels, even. Nothing overlaps but an inset over its screen, and
+ * all but what fills the picture stays in the action-safe area. Later ones that have no place in a layout get null.
  *
- * @param onStage 0 or more; those beyond what the layout shows get no tile
+ * @param slots in order, at most {@link MOST_IN_PICTURE}; none: the backdrop is seen alone
  */
-export function tilesOf(layout: Layout, onStage: number, size: Size = PROGRAMME): Rect[] {
-  if (!Number.isInteger(onStage) || onStage < 0)
-    throw new RangeError('onStage must be a whole number of 0 or more');
-  const count = seenIn(layout, onStage);
-  if (count === 0) return [];
-  if (count === 1) return [{ x: 0, y: 0, ...size }];
+export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size): Places {
+  if (slots.length === 0) return [];
+  const whole = { x: 0, y: 0, ...size };
+  if (slots.length === 1) return [whole];
   const gap = even(size.height * GAP);
-  if (layout === 'pair') {
-    const width = even((size.width - 3 * gap) / 2);
-    // Nearly square: two faces are upright, and the backdrop shows above and below.
-    const height = Math.min(even(width * 0.9), size.height - 2 * gap);
-    const y = even((size.height - height) / 2);
-    return [gap, size.width - gap - width].map((x) => ({ x: even(x), y, width, height }));
+  const area = withinMargin(size, ACTION_SAFE);
+  const all = slots.map((_, i) => i);
+  const screens = all.filter((i) => slots[i] === 'screen');
+  const people = all.filter((i) => slots[i] === 'person');
+  const first = screens[0] ?? 0;
+
+  switch (layout) {
+    case 'auto':
+      return placesOf(automatic(people.length, screens.length), slots, size);
+    case 'alone':
+      return give(slots, [0], [whole]);
+    case 'pair':
+      return give(slots, [0, 1], rowOf(2, area, gap, LEAST_PAIR_ASPECT));
+    case 'row':
+      return give(slots, all, rowOf(slots.length, area, gap, LEAST_ASPECT));
+    case 'grid':
+      return give(slots, all, gridOf(slots.length, area, gap));
+    case 'beside':
+      return largeBeside(slots, 0, area, gap);
+    case 'column':
+      return largeBeside(slots, first, area, gap);
+    case 'beneath':
+      return largeAbove(slots, 0, area, gap);
+    case 'inset':
+      return give(slots, [first, people.find((i) => i !== first) ?? 1], [whole, insetOf(size)]);
+    case 'screens':
+      return screens.length < 2
+        ? placesOf(screens.length === 1 ? 'column' : 'grid', slots, size)
+        : twoScreens(slots, screens.slice(0, 2), people, area, gap);
   }
-  return gridOf(count, gap, size);
 }
 
-/** Rows of tiles of the programme's own shape; a last row that is not full stands in the middle. */
-function gridOf(count: number, gap: number, size: Size): Rect[] {
-  const columns = Math.ceil(Math.sqrt(count));
+/** What is chosen for so many people and screens. */
+export function automatic(people: number, screens: number): Exclude<Layout, 'auto'> {
+  if (screens >= 2) return 'screens';
+  if (screens === 1) return people === 0 ? 'alone' : 'column';
+  if (people <= 1) return 'alone';
+  return people === 2 ? 'pair' : people === 3 ? 'row' : 'grid';
+}
+
+function give(slots: readonly SlotKind[], to: readonly number[], rects: readonly Rect[]): Places {
+  const places: Places = slots.map(() => null);
+  to.forEach((slot, i) => (places[slot] = rects[i] ?? null));
+  return places;
+}
+
+/** In one row, as tall as they may be. */
+function rowOf(count: number, area: Rect, gap: number, leastAspect: number): Rect[] {
+  return tiles(count, count, area, gap, leastAspect);
+}
+
+/** In the number of columns in which they take the most of the area. */
+export function gridOf(count: number, area: Rect, gap: number): Rect[] {
+  let best: Rect[] = [];
+  for (let columns = 1; columns <= count; columns++) {
+    const some = tiles(count, columns, area, gap, LEAST_ASPECT);
+    const [one, before] = [some[0]!, best[0]];
+    if (!before || one.width * one.height > before.width * before.height) best = some;
+  }
+  return best;
+}
+
+/** Tiles of one size in rows; a last row that is not full stands in the middle. */
+function tiles(count: number, columns: number, area: Rect, gap: number, leastAspect: number): Rect[] {
   const rows = Math.ceil(count / columns);
-  const width = even(
-    Math.min(
-      (size.width - (columns + 1) * gap) / columns,
-      (((size.height - (rows + 1) * gap) / rows) * size.width) / size.height,
-    ),
-  );
-  const height = even((width * size.height) / size.width);
-  const top = (size.height - rows * height - (rows - 1) * gap) / 2;
+  const cell = {
+    ...area,
+    width: (area.width - (columns - 1) * gap) / columns,
+    height: (area.height - (rows - 1) * gap) / rows,
+  };
+  const { width, height } = fitAspect(cell, leastAspect, MOST_ASPECT);
+  const top = area.y + (area.height - rows * height - (rows - 1) * gap) / 2;
   return Array.from({ length: count }, (_, i) => {
     const row = Math.floor(i / columns);
     const inRow = Math.min(columns, count - row * columns);
-    const left = (size.width - inRow * width - (inRow - 1) * gap) / 2;
+    const left = area.x + (area.width - inRow * width - (inRow - 1) * gap) / 2;
     return {
       x: even(left + (i % columns) * (width + gap)),
       y: even(top + row * (height + gap)),
@@ -83,32 +149,92 @@ function gridOf(count: number, gap: number, size: Size): Rect[] {
   });
 }
 
-/** The part of a source's frame that fills a tile without being stretched: its middle. */
-export function cropToFill(source: Size, tile: Size): Rect {
-  const scale = Math.min(source.width / tile.width, source.height / tile.height);
-  const [width, height] = [tile.width * scale, tile.height * scale];
+function largeBeside(slots: readonly SlotKind[], large: number, area: Rect, gap: number): Places {
+  const others = slots.map((_, i) => i).filter((i) => i !== large);
+  const width = even(area.width * SIDE[Math.min(others.length, SIDE.length) - 1]!);
+  const side = { ...area, x: area.x + area.width - width, width };
+  const rest = { ...area, width: even(area.width - width - gap) };
+  return give(slots, [large, ...others], [largeIn(rest, slots[large]!), ...gridOf(others.length, side, gap)]);
+}
+
+function largeAbove(slots: readonly SlotKind[], large: number, area: Rect, gap: number): Places {
+  const others = slots.map((_, i) => i).filter((i) => i !== large);
+  const height = even(area.height * UNDER[Math.min(others.length, UNDER.length) - 1]!);
+  const under = { ...area, y: area.y + area.height - height, height };
+  const rest = { ...area, height: even(area.height - height - gap) };
+  return give(
+    slots,
+    [large, ...others],
+    [largeIn(rest, slots[large]!), ...gridOf(others.length, under, gap)],
+  );
+}
+
+const largeIn = (area: Rect, kind: SlotKind): Rect =>
+  kind === 'screen' ? area : fitAspect(area, LEAST_ASPECT, MOST_ASPECT);
+
+function twoScreens(
+  slots: readonly SlotKind[],
+  screens: readonly number[],
+  people: readonly number[],
+  area: Rect,
+  gap: number,
+): Places {
+  const height = people.length === 0 ? area.height : even(area.height * 0.56);
+  const width = even((area.width - gap) / 2);
+  const halves = [area.x, area.x + area.width - width].map((x) => ({ x, y: area.y, width, height }));
+  const under = { ...area, y: area.y + height + gap, height: even(area.height - height - gap) };
+  const row = people.length === 0 ? [] : gridOf(people.length, under, gap);
+  return give(slots, [...screens, ...people], [...halves, ...row]);
+}
+
+/** In the corner where a line that is read from the left ends. */
+function insetOf(size: Size): Rect {
+  const area = withinMargin(size, GRAPHICS_SAFE);
+  const width = even(size.width * INSET_WIDTH);
+  const height = even(width / INSET_ASPECT);
+  return { x: area.x + area.width - width, y: area.y + area.height - height, width, height };
+}
+
+/** Of a place's height and width: the lower third's. */
+const LOWER_THIRD_HEIGHT = 0.16;
+const LOWER_THIRD_WIDTH = 0.62;
+const LEAST_LOWER_THIRD_HEIGHT = 44;
+const LEAST_LOWER_THIRD_WIDTH = 240;
+/** Of a place: faces are above it. */
+const MOST_LOWER_THIRD_HEIGHT = 0.34;
+
+/** Where a name stands in a person's place: at its foot, from its left edge, within the graphics-safe area. */
+export function lowerThirdOf(place: Rect, size: Size): Rect {
+  const safe = withinMargin(size, GRAPHICS_SAFE);
+  const scale = size.height / 720;
+  const least = Math.min(LEAST_LOWER_THIRD_HEIGHT * scale, place.height * MOST_LOWER_THIRD_HEIGHT);
+  const height = even(Math.max(least, place.height * LOWER_THIRD_HEIGHT));
+  const x = Math.max(place.x, safe.x);
+  const right = Math.min(place.x + place.width, safe.x + safe.width);
+  const width = even(
+    Math.min(right - x, Math.max(place.width * LOWER_THIRD_WIDTH, LEAST_LOWER_THIRD_WIDTH * scale)),
+  );
+  const foot = Math.min(place.y + place.height * 0.94, safe.y + safe.height);
+  return { x, y: even(foot - height), width, height };
+}
+
+/** Where a viewer's message stands: across the foot of the programme. */
+export function messageCardOf(size: Size): Rect {
+  const safe = withinMargin(size, GRAPHICS_SAFE);
+  const width = even(size.width * 0.86);
+  const height = even(size.height * 0.2);
+  return { x: even((size.width - width) / 2), y: even(safe.y + safe.height - height), width, height };
+}
+
+/** The part of a source's frame that fills a place without being stretched: its middle. */
+export function cropToFill(source: Size, place: Size): Rect {
+  const scale = Math.min(source.width / place.width, source.height / place.height);
+  const [width, height] = [place.width * scale, place.height * scale];
   return { x: (source.width - width) / 2, y: (source.height - height) / 2, width, height };
 }
 
-/** Where a person's name stands in their tile: at its foot, from the left edge. Always within the tile. */
-export function lowerThirdOf(tile: Rect): Rect {
-  const height = Math.min(
-    tile.height,
-    Math.max(LEAST_LOWER_THIRD_HEIGHT, even(tile.height * LOWER_THIRD_HEIGHT)),
-  );
-  const width = Math.min(
-    tile.width,
-    Math.max(even(tile.width * LOWER_THIRD_WIDTH), Math.min(tile.width, 240)),
-  );
-  const y = tile.y + Math.max(0, even(tile.height - height - tile.height * 0.06));
-  return { x: tile.x, y, width: even(width), height: even(height) };
+/** The part of a place that a source's frame takes when all of it is shown: in its middle. */
+export function fitWhole(source: Size, place: Rect): Rect {
+  const aspect = source.width / source.height;
+  return fitAspect(place, aspect, aspect);
 }
-
-/** Where a viewer's message stands: across the foot of the programme, over everything else. */
-export function messageCardOf(size: Size = PROGRAMME): Rect {
-  const width = even(size.width * 0.86);
-  const height = even(size.height * 0.2);
-  return { x: even((size.width - width) / 2), y: even(size.height * 0.955 - height), width, height };
-}
-
-const even = (value: number): number => Math.floor(value / 2) * 2;

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { cropToFill, tilesOf, LAYOUTS } from './layout';
+import { cropToFill, LAYOUTS, MOST_IN_PICTURE, placesOf } from './layouts';
+import { PROGRAMME } from './rect';
 import {
   codeOf,
   flashesAt,
@@ -48,9 +49,11 @@ describe('the test pattern', () => {
   it('keeps what is read where no layout crops it', () => {
     const { code, flash } = patternParts();
     for (const layout of LAYOUTS) {
-      for (let count = 1; count <= 9; count++) {
-        for (const tile of tilesOf(layout, count)) {
-          const crop = cropToFill(PATTERN, tile);
+      for (let count = 1; count <= MOST_IN_PICTURE; count++) {
+        const people = Array.from({ length: count }, () => 'person' as const);
+        for (const place of placesOf(layout, people, PROGRAMME)) {
+          if (!place) continue;
+          const crop = cropToFill(PATTERN, place);
           for (const part of [...code, flash]) {
             expect(part.x).toBeGreaterThanOrEqual(crop.x);
             expect(part.x + part.width).toBeLessThanOrEqual(crop.x + crop.width);

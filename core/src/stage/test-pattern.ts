@@ -1,5 +1,5 @@
 import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '../programme/programme-clock';
-import type { Rect, Size } from './layout';
+import type { Rect, Size } from './rect';
 
 /**
  * The test pattern: a picture and a sound by which everything on the way can be measured. It carries its own colour
@@ -35,19 +35,21 @@ const NUMBER_BITS = 20;
 const SUM_BITS = 4;
 export const CODE_FIELDS = NUMBER_BITS + SUM_BITS;
 
-/** Of the frame's width: what the narrowest tile still shows is a little more. */
-const READ_WIDTH = 0.57;
+/** Of the frame's width: what the narrowest place in a layout still shows is a little more. */
+const READ_WIDTH = 0.38;
+const CODE_ROWS = 2;
 
 /** Where the parts of the pattern stand, in a frame of this size. */
 export function patternParts(size: Size = PATTERN): { code: Rect[]; flash: Rect } {
   // Everything that is read stands in the middle, which no layout crops.
-  const field = Math.floor((size.width * READ_WIDTH) / CODE_FIELDS);
-  const height = Math.floor(size.height / 9);
-  const y = Math.floor(size.height * 0.52);
-  const left = Math.floor((size.width - field * CODE_FIELDS) / 2);
+  const inRow = CODE_FIELDS / CODE_ROWS;
+  const field = Math.floor((size.width * READ_WIDTH) / inRow);
+  const height = Math.floor(size.height / 14);
+  const top = Math.floor(size.height * 0.5);
+  const left = Math.floor((size.width - field * inRow) / 2);
   const code = Array.from({ length: CODE_FIELDS }, (_, i) => ({
-    x: left + i * field,
-    y,
+    x: left + (i % inRow) * field,
+    y: top + Math.floor(i / inRow) * height,
     width: field,
     height,
   }));

@@ -1,0 +1,125 @@
+import {
+  LAYOUTS,
+  LEAST_MIX_MS,
+  MOST_IN_PICTURE,
+  MOST_MIX_MS,
+  ORIGINS,
+  SOURCE_ID_PATTERN,
+  STAGE_REFUSALS,
+  TRANSITIONS,
+  type Scene,
+  type SceneEvent,
+  type SourceId,
+  type Stage,
+  type StageChange,
+} from '@juncta/core/stage';
+import * as z from 'zod/mini';
+import { endpoint, Id, Nothing, right } from '../http';
+
+const Source = z.string().check(z.regex(SOURCE_ID_PATTERN)) as unknown as z.ZodMiniType<SourceId>;
+const layout = z.enum(LAYOUTS);
+/** Every source in the layout may have a name over it. */
+const MOST_LAYERS = 2 * MOST_IN_PICTURE;
+/** More sources than anybody has: two for each person, and some more. */
+const MOST_SOURCES = 60;
+
+const scene: z.ZodMiniType<Scene> = z.object({
+  layout,
+  names: z.boolean(),
+  layers: z
+    .array(
+      z.object({
+        source: Source,
+        place: z.discriminatedUnion('by', [
+          z.object({ by: z.literal('layout') }),
+          z.object({ by: z.literal('layer'), of: Source }),
+          z.object({ by: z.literal('foot') }),
+        ]),
+      }),
+    )
+    .check(z.maxLength(MOST_LAYERS)),
+});
+
+const sceneEvent: z.ZodMiniType<SceneEvent> = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('bring_on'), source: Source }),
+  z.object({ type: z.literal('take_off'), source: Source }),
+  z.object({
+    type: z.literal('move'),
+    source: Source,
+    to: z.int().check(z.minimum(0), z.maximum(MOST_IN_PICTURE)),
+  }),
+  z.object({ type: z.literal('layout'), layout }),
+  z.object({ type: z.literal('names'), on: z.boolean() }),
+  z.object({ type: z.literal('clear') }),
+]);
+
+const transition = z.object({
+  kind: z.enum(TRANSITIONS),
+  ms: z.int().check(z.minimum(LEAST_MIX_MS), z.maximum(MOST_MIX_MS)),
+});
+
+const sources = z
+  .array(
+    z.object({
+      source: Source,
+      origin: z.enum(ORIGINS),
+      lost: z.object({ video: z.boolean(), audio: z.boolean() }),
+    }),
+  )
+  .check(z.maxLength(MOST_SOURCES));
+
+const stage: z.ZodMiniType<Stage> = z.object({
+  programme: scene,
+  armed: z.nullable(scene),
+  transition,
+  takes: z.int(),
+  sources,
+});
+
+const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('scene'), event: sceneEvent }),
+  z.object({ type: z.literal('programme'), event: sceneEvent }),
+  z.object({ type: z.literal('arm') }),
+  z.object({ type: z.literal('disarm') }),
+  z.object({ type: z.literal('take'), takes: z.int().check(z.minimum(0)) }),
+  z.object({ type: z.literal('transition'), transition }),
+  z.object({ type: z.literal('sources'), sources }),
+  z.object({ type: z.literal('clear') }),
+]);
+
+/** The stage as it stands, with the number of its changes. */
+const known = z.object({ version: z.int(), stage });
+
+export const readStage = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/stage',
+  access: right('desk.open'),
+  params: z.object({ showId: Id }),
+  body: Nothing,
+  response: z.object({
+    known,
+    /** The last event of the show's stream `stage` that is contained. */
+    seq: z.int(),
+  }),
+});
+
+/** So many changes are taken at once. A desk whose server was away gives what it did meanwhile in several goes. */
+export const MOST_CHANGES = 50;
+
+/**
+ * Changes the stage, one after another. A change that was given before is not carried out again. What cannot be carried
+ * out is told by its id, and the others are: somebody else may have changed the stage a moment before.
+ */
+export const changeStage = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/stage',
+  access: right('show.run'),
+  params: z.object({ showId: Id }),
+  body: z.object({
+    changes: z.array(z.object({ id: Id, change })).check(z.minLength(1), z.maxLength(MOST_CHANGES)),
+  }),
+  response: z.object({
+    known,
+    refused: z.array(z.object({ id: Id, reason: z.enum(STAGE_REFUSALS) })),
+  }),
+});

@@ -1,0 +1,44 @@
+/** A part of the programme's picture, in its pixels; whole and even, because the encoder halves colour both ways. */
+export interface Rect {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The programme's size. */
+export const PROGRAMME: Size = { width: 1280, height: 720 };
+
+export const even = (value: number): number => Math.floor(value / 2) * 2;
+
+export const overlap = (a: Rect, b: Rect): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+
+export const contains = (outer: Rect, inner: Rect): boolean =>
+  inner.x >= outer.x &&
+  inner.y >= outer.y &&
+  inner.x + inner.width <= outer.x + outer.width &&
+  inner.y + inner.height <= outer.y + outer.height;
+
+/** The whole picture without a margin of this share of its width and height on each side. */
+export function withinMargin(size: Size, share: number): Rect {
+  const [x, y] = [even(Math.ceil(size.width * share) + 1), even(Math.ceil(size.height * share) + 1)];
+  return { x, y, width: even(size.width - 2 * x), height: even(size.height - 2 * y) };
+}
+
+/** The largest even rectangle of an aspect between two (width by height), in the middle of an area. */
+export function fitAspect(area: Rect, least: number, most: number): Rect {
+  const width = even(Math.min(area.width, area.height * most));
+  const height = even(Math.min(area.height, area.width / least));
+  return {
+    x: even(area.x + (area.width - width) / 2),
+    y: even(area.y + (area.height - height) / 2),
+    width,
+    height,
+  };
+}

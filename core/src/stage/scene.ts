@@ -1,0 +1,151 @@
+import { LAYOUTS, lowerThirdOf, messageCardOf, MOST_IN_PICTURE, placesOf, type Layout } from './layouts';
+import { overlap, type Rect, type Size } from './rect';
+import { nameOf, sourceId, type SourceId } from './sources';
+
+/**
+ * What the picture shows: an ordered list of layers over sources. Nothing here is live: a scene can be put together
+ * before anybody sees it, sent to another machine, and drawn in any size.
+ */
+export interface Scene {
+  readonly layout: Layout;
+  /** Whoever is brought on gets a lower third. */
+  readonly names: boolean;
+  /** In their order; those that the layout places come first, what stands over them after. */
+  readonly layers: readonly Layer[];
+}
+
+export interface Layer {
+  /** Its source, which is in a scene once. */
+  readonly source: SourceId;
+  readonly place: Place;
+}
+
+/** Where a layer gets its geometry from. */
+export type Place =
+  /** From the layout, by its turn. */
+  | { readonly by: 'layout' }
+  /** A lower third in the place of another layer; it goes with that layer. */
+  | { readonly by: 'layer'; readonly of: SourceId }
+  /** Across the foot of the picture. What it would cover there gives way to it. */
+  | { readonly by: 'foot' };
+
+export const EMPTY_SCENE: Scene = { layout: 'auto', names: true, layers: [] };
+
+export type SceneEvent =
+  | { readonly type: 'bring_on'; readonly source: SourceId }
+  | { readonly type: 'take_off'; readonly source: SourceId }
+  /** To another turn in the layout, from 0; beyond the last: the last. */
+  | { readonly type: 'move'; readonly source: SourceId; readonly to: number }
+  | { readonly type: 'layout'; readonly layout: Layout }
+  | { readonly type: 'names'; readonly on: boolean }
+  | { readonly type: 'clear' };
+
+/** Why a scene stays as it is. */
+export type SceneRefusal =
+  /** As many as have a place in the picture are in it. */
+  'full';
+
+const BY_LAYOUT: Place = { by: 'layout' };
+
+/** The overlay with somebody's name. */
+export const nameLayerOf = (source: SourceId): SourceId =>
+  sourceId('overlay', `name/${nameOf(source).owner}`);
+/** The overlay with a viewer's message, which the chat puts over whatever scene is on programme. */
+export const MESSAGE_LAYER: SourceId = sourceId('overlay', 'message');
+
+const isPlaced = ({ place }: Layer): boolean => place.by === 'layout';
+const isNamed = (source: SourceId): boolean => nameOf(source).kind === 'camera';
+
+/** The sources that have a turn in the layout, in that order. */
+export const placedIn = ({ layers }: Scene): readonly SourceId[] =>
+  layers.filter(isPlaced).map(({ source }) => source);
+
+/** Whose sources have a turn in the layout, each once. */
+export const ownersIn = (scene: Scene): readonly string[] => [
+  ...new Set(placedIn(scene).map((source) => nameOf(source).owner)),
+];
+
+/** What came about already changes nothing, so that an event may be given twice. */
+export function changeScene(scene: Scene, event: SceneEvent): Scene | SceneRefusal {
+  const placed = placedIn(scene);
+  switch (event.type) {
+    case 'bring_on':
+      if (placed.includes(event.source)) return scene;
+      if (placed.length >= MOST_IN_PICTURE) return 'full';
+      return { ...scene, layers: layersOf([...placed, event.source], scene) };
+    case 'take_off':
+      if (!placed.includes(event.source)) return scene;
+      return {
+        ...scene,
+        layers: layersOf(
+          placed.filter((source) => source !== event.source),
+          scene,
+        ),
+      };
+    case 'move': {
+      const from = placed.indexOf(event.source);
+      if (from < 0) return scene;
+      const order = placed.toSpliced(from, 1).toSpliced(event.to, 0, event.source);
+      return { ...scene, layers: layersOf(order, scene) };
+    }
+    case 'layout':
+      return { ...scene, layout: event.layout };
+    case 'names':
+      return { ...scene, names: event.on, layers: layersOf(placed, { ...scene, names: event.on }) };
+    case 'clear':
+      return { ...scene, layers: [] };
+  }
+}
+
+function layersOf(placed: readonly SourceId[], { names }: Scene): Layer[] {
+  // Somebody who is seen twice is named once, where they come first.
+  const named = names
+    ? placed.filter(
+        (source, i) =>
+          isNamed(source) && placed.findIndex((one) => nameLayerOf(one) === nameLayerOf(source)) === i,
+      )
+    : [];
+  return [
+    ...placed.map((source) => ({ source, place: BY_LAYOUT })),
+    ...named.map((of): Layer => ({ source: nameLayerOf(of), place: { by: 'layer', of } })),
+  ];
+}
+
+/** A scene with a viewer's message over it. */
+export const withMessage = (scene: Scene): Scene => ({
+  ...scene,
+  layers: [...scene.layers, { source: MESSAGE_LAYER, place: { by: 'foot' } }],
+});
+
+/** A layer where it is drawn, in pixels of a picture of some size. */
+export interface PlacedLayer {
+  readonly source: SourceId;
+  readonly rect: Rect;
+}
+
+/** Every layer that is seen, from the bottom up. */
+export function geometry({ layout, layers }: Scene, size: Size): PlacedLayer[] {
+  const placed = layers.filter(isPlaced);
+  const kinds = placed.map(({ source }) => (nameOf(source).kind === 'camera' ? 'person' : 'screen'));
+  const places = placesOf(layout, kinds, size);
+  const seen: PlacedLayer[] = placed.flatMap(({ source }, i) => {
+    const rect = places[i];
+    return rect ? [{ source, rect }] : [];
+  });
+  // What is larger lies under what is smaller: an inset over its screen, in whatever order they came.
+  seen.sort((a, b) => areaOf(b.rect) - areaOf(a.rect));
+  const foot = layers
+    .filter(({ place }) => place.by === 'foot')
+    .map(({ source }) => ({ source, rect: messageCardOf(size) }));
+  const thirds = layers.flatMap(({ source, place }) => {
+    const under = place.by === 'layer' && seen.find((one) => one.source === place.of);
+    const rect = under && lowerThirdOf(under.rect, size);
+    // Two lines of words over one another would be read as one.
+    return rect && !foot.some((one) => overlap(one.rect, rect)) ? [{ source, rect }] : [];
+  });
+  return [...seen, ...thirds, ...foot];
+}
+
+const areaOf = ({ width, height }: Rect): number => width * height;
+
+export const isLayout = (value: unknown): value is Layout => LAYOUTS.includes(value as Layout);

@@ -1,0 +1,30 @@
+/** What can stand in the picture. Each part of the application that brings pictures has a kind of its own. */
+export const SOURCE_KINDS = ['camera', 'screen', 'overlay'] as const;
+export type SourceKind = (typeof SOURCE_KINDS)[number];
+
+/**
+ * A source of pictures: its kind, whom or what it belongs to, and its number among those from 1. The same person may own
+ * several. `camera:<person>:1`, `overlay:name/<person>:1`.
+ */
+export type SourceId = `${SourceKind}:${string}:${number}`;
+
+export const SOURCE_ID_PATTERN = new RegExp(
+  `^(${SOURCE_KINDS.join('|')}):([A-Za-z0-9_/-]{1,80}):([1-9]\\d?)$`,
+);
+
+export interface SourceName {
+  readonly kind: SourceKind;
+  /** A person's id, unless the kind says otherwise. */
+  readonly owner: string;
+  readonly number: number;
+}
+
+export const sourceId = (kind: SourceKind, owner: string, number = 1): SourceId =>
+  `${kind}:${owner}:${number}`;
+
+/** @throws RangeError for what is no source */
+export function nameOf(id: SourceId): SourceName {
+  const parts = SOURCE_ID_PATTERN.exec(id);
+  if (!parts) throw new RangeError(`${id} is no source`);
+  return { kind: parts[1] as SourceKind, owner: parts[2]!, number: Number(parts[3]) };
+}

@@ -1,0 +1,110 @@
+import { changeScene, EMPTY_SCENE, placedIn, type Scene, type SceneEvent, type SceneRefusal } from './scene';
+import type { SourceId } from './sources';
+
+/** How what is armed comes on programme. */
+export const TRANSITIONS = ['cut', 'mix'] as const;
+export type TransitionKind = (typeof TRANSITIONS)[number];
+export interface Transition {
+  readonly kind: TransitionKind;
+  /** Of a mix, ms. */
+  readonly ms: number;
+}
+export const LEAST_MIX_MS = 200;
+export const MOST_MIX_MS = 2000;
+
+/** Where the pictures of a source come from. */
+export const ORIGINS = ['pattern', 'camera', 'guest'] as const;
+export type Origin = (typeof ORIGINS)[number];
+
+/** A source as whoever composes has it at the moment. */
+export interface SourceAtHand {
+  readonly source: SourceId;
+  readonly origin: Origin;
+  /** What became of a device that was there. */
+  readonly lost: { readonly video: boolean; readonly audio: boolean };
+}
+
+/** A show's stage: what is on programme, and what is put together to come next. Kept by the server, driven from any desk. */
+export interface Stage {
+  readonly programme: Scene;
+  /** Null: nothing is prepared, and whatever is changed is seen at once. */
+  readonly armed: Scene | null;
+  readonly transition: Transition;
+  /** How often something was taken: whoever takes says which time it would be, so that two at once take one. */
+  readonly takes: number;
+  /** What whoever composes can put into the picture, as they told last. */
+  readonly sources: readonly SourceAtHand[];
+}
+
+export const EMPTY_STAGE: Stage = {
+  programme: EMPTY_SCENE,
+  armed: null,
+  transition: { kind: 'mix', ms: 400 },
+  takes: 0,
+  sources: [],
+};
+
+export type StageChange =
+  /** Of the armed scene, or of what is on programme while nothing is armed. */
+  | { readonly type: 'scene'; readonly event: SceneEvent }
+  /** Of what is on programme, whatever is armed. */
+  | { readonly type: 'programme'; readonly event: SceneEvent }
+  /** Begins to prepare, with what is on programme. */
+  | { readonly type: 'arm' }
+  /** What was prepared is dropped. */
+  | { readonly type: 'disarm' }
+  /** What is armed comes on programme; what was there is armed, so that the next take goes back. */
+  | { readonly type: 'take'; readonly takes: number }
+  | { readonly type: 'transition'; readonly transition: Transition }
+  /** Told by whoever composes. */
+  | { readonly type: 'sources'; readonly sources: readonly SourceAtHand[] }
+  /** Nobody is in the picture, and nothing is prepared. */
+  | { readonly type: 'clear' };
+
+/** Why the stage stays as it is. */
+export type StageRefusal =
+  | SceneRefusal
+  /** Nothing is armed, so nothing can be taken. */
+  | 'nothing_armed'
+  /** Somebody else took a moment before. */
+  | 'taken_before';
+export const STAGE_REFUSALS = [
+  'full',
+  'nothing_armed',
+  'taken_before',
+] as const satisfies readonly StageRefusal[];
+
+export type StageOutcome =
+  | { readonly stage: Stage; readonly refused: null }
+  | { readonly stage: Stage; readonly refused: StageRefusal };
+
+/** What comes of a change. What is refused leaves the stage as it was. */
+export function changeStage(stage: Stage, change: StageChange): StageOutcome {
+  const to = (values: Partial<Stage>): StageOutcome => ({ stage: { ...stage, ...values }, refused: null });
+  const refuse = (refused: StageRefusal): StageOutcome => ({ stage, refused });
+  switch (change.type) {
+    case 'scene':
+    case 'programme': {
+      const which = change.type === 'scene' && stage.armed ? 'armed' : 'programme';
+      const scene = changeScene(stage[which]!, change.event);
+      return typeof scene === 'string' ? refuse(scene) : to({ [which]: scene });
+    }
+    case 'arm':
+      return to({ armed: stage.armed ?? stage.programme });
+    case 'disarm':
+      return to({ armed: null });
+    case 'take':
+      if (change.takes !== stage.takes) return refuse('taken_before');
+      if (!stage.armed) return refuse('nothing_armed');
+      return to({ programme: stage.armed, armed: stage.programme, takes: stage.takes + 1 });
+    case 'transition':
+      return to({ transition: change.transition });
+    case 'sources':
+      return to({ sources: change.sources });
+    case 'clear':
+      return to({ programme: { ...stage.programme, layers: [] }, armed: null });
+  }
+}
+
+/** Whether anybody or anything is in the picture. */
+export const isBare = ({ programme }: Stage): boolean => placedIn(programme).length === 0;
