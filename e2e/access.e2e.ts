@@ -134,7 +134,7 @@ test('what is done with the keyboard leaves it where the next thing is done', as
   const key = (name: string) => teo.getByRole('button', { name });
   await key('Compose here').focus();
   await teo.keyboard.press('Enter');
-  await expect(key('Single')).toBeFocused();
+  await expect(key('Auto')).toBeFocused();
   await key(`Pattern for ${ODALYS}`).focus();
   await teo.keyboard.press('Enter');
   await expect(key(`Bring on ${ODALYS}`)).toBeFocused();

@@ -37,7 +37,7 @@ for (const [width, height] of [
     }
     await page.goto(READY_SHOW);
     await page.getByRole('button', { name: 'Compose here' }).click();
-    await expect(page.getByRole('button', { name: 'Single', exact: true })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Alone', exact: true })).toBeVisible();
     expect(await cutOff(page)).toEqual([]);
     expect(await violations(page)).toEqual([]);
   });

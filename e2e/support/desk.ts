@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { APIRequestContext, Browser, Page, PlaywrightWorkerArgs } from '@playwright/test';
 import { expect } from './house';
 
@@ -13,9 +14,9 @@ async function producer(
   baseURL: string,
 ): Promise<{
   house: APIRequestContext;
-  post: (path: string) => Promise<void>;
+  post: (path: string, data?: object) => Promise<void>;
   /** The answer’s status. */
-  order: (path: string) => Promise<number>;
+  order: (path: string, data?: object) => Promise<number>;
 }> {
   const house = await playwright.request.newContext({ baseURL });
   const demo = await house.get('/api/session/demo');
@@ -24,9 +25,9 @@ async function producer(
   await house.post('/api/session/demo', { data: { memberId } });
   const { cookies } = await house.storageState();
   const csrf = cookies.find(({ name }) => name === 'juncta_csrf')!.value;
-  const order = async (path: string) =>
-    (await house.post(path, { data: {}, headers: { 'x-juncta-csrf': csrf } })).status();
-  return { house, order, post: async (path) => expect(await order(path)).toBeLessThan(300) };
+  const order = async (path: string, data: object = {}) =>
+    (await house.post(path, { data, headers: { 'x-juncta-csrf': csrf } })).status();
+  return { house, order, post: async (path, data) => expect(await order(path, data)).toBeLessThan(300) };
 }
 
 /** Leaves the house as the next test wants to find it: without a page, while the test's own may still compose. */
@@ -39,6 +40,12 @@ export async function endReadyShow(
   await order(`/api/shows/${READY_SHOW_ID}/drill/end`);
   await post(`/api/shows/${READY_SHOW_ID}/end`);
   await post(`/api/shows/${READY_SHOW_ID}/chat/close`);
+  const changes = [
+    { type: 'clear' },
+    { type: 'scene', event: { type: 'layout', layout: 'auto' } },
+    { type: 'scene', event: { type: 'names', on: true } },
+  ].map((change) => ({ id: randomUUID(), change }));
+  await post(`/api/shows/${READY_SHOW_ID}/stage`, { changes });
   // Planned again, as the next test expects it; places may still be ending their events.
   await expect.poll(() => order(`/api/shows/${READY_SHOW_ID}/put-back`), { timeout: 20_000 }).toBe(200);
   await house.dispose();
@@ -51,7 +58,7 @@ export async function composeHost(page: Page): Promise<void> {
   // Beside a guest who waits, whoever is not there is folded away.
   const pattern = page.getByRole('button', { name: `Pattern for ${ODALYS}` });
   const folded = page.getByText(/^\d not here yet$/);
-  await expect(page.getByRole('button', { name: 'Single', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Alone', exact: true })).toBeVisible();
   await expect(pattern.or(folded).first()).toBeVisible();
   if (!(await pattern.isVisible())) await folded.click();
   await pattern.click();

@@ -14,6 +14,7 @@ import { marksOf } from '../marks/store';
 import { recordingsOf } from '../recordings/store';
 import { relayOf } from '../relay/relay';
 import { findShow, lockShow, setProgrammeTimes, setShowDelay } from '../shows/store';
+import { clearStage } from '../stage/store';
 import { uplinkAddress } from '../uplink/uplink-address';
 import { signTicket } from '../uplink/tickets';
 import { describeComposing, findComposing, isComposedBy, takeComposing } from './composing';
@@ -110,6 +111,7 @@ export function mountProgramme(router: Router, app: App): void {
       const now = app.clock.now();
       if (!(await endRun(tx, showId, now))) return;
       await takeOff(app, tx, showId);
+      await clearStage(app, tx, showId);
       const show = (await findShow(tx, showId))!;
       await setProgrammeTimes(tx, showId, { startedAt: show.startedAtMs, endedAt: now });
       await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: (await findShow(tx, showId))! });

@@ -22,7 +22,7 @@ export function mountStage(router: Router, app: App): void {
 
   mount(router, app, changeStage, async ({ params: { showId }, body: { changes } }) => {
     if (!(await findShow(app.db, showId))) throw notFound('show');
-    const { known, refused } = await carryOut(app, showId, changes);
+    const { known, refused } = await app.db.transaction((tx) => carryOut(app, tx, showId, changes));
     return { known, refused: [...refused] };
   });
 }

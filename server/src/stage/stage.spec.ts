@@ -3,6 +3,8 @@ import { changeStage, MOST_CHANGES, readStage } from '@juncta/contract/stage';
 import { EMPTY_STAGE, placedIn, sourceId, type StageChange } from '@juncta/core/stage';
 import { eventsAfter } from '../events/store';
 import { createShow } from '@juncta/contract/shows';
+import { endShow } from '@juncta/contract/programme';
+import { withShowAtPlace } from '../testing/show-at-place';
 import { openHouse, showText, type House } from '../testing/house';
 
 const [A, B] = [sourceId('camera', crypto.randomUUID()), sourceId('screen', crypto.randomUUID())];
@@ -80,7 +82,7 @@ describe('the stage of a show', () => {
 
   it('refuses at the door what is no source, no layout, no time for a mix, and too much', async () => {
     const refusals: StageChange[] = [
-      on('camera:<b>:1' as typeof A),
+      on('camera:<b>:1'),
       on(`camera:${'x'.repeat(300)}:1`),
       { type: 'scene', event: { type: 'layout', layout: 'mosaic' as 'row' } },
       { type: 'transition', transition: { kind: 'mix', ms: 20_000 } },
@@ -93,5 +95,21 @@ describe('the stage of a show', () => {
     const tooMany = { params: params(), body: { changes: many } };
     expect((await house.as.host.refused(changeStage, tooMany)).code).toBe('bad_input');
     expect((await read()).version).toBe(0);
+  });
+});
+
+describe('the stage after the end of a show', () => {
+  const at = withShowAtPlace({ started: true });
+
+  it('is bare, so that nobody stands in the picture of what comes next unasked', async () => {
+    const params = { showId: at.showId };
+    const changes = [on(A), { type: 'arm' } as const, on(B)].map((change) => ({
+      id: crypto.randomUUID(),
+      change,
+    }));
+    await at.house.as.host.get(changeStage, { params, body: { changes } });
+    await at.house.as.host.get(endShow, { params });
+    const { stage } = (await at.house.as.host.get(readStage, { params })).known;
+    expect([placedIn(stage.programme), stage.armed]).toEqual([[], null]);
   });
 });

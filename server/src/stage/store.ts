@@ -1,14 +1,16 @@
 import {
   changeStage,
   EMPTY_STAGE,
+  isBare,
   type KnownStage,
   type StageRefusal,
   type WaitingChange,
 } from '@juncta/core/stage';
 import { streamOf } from '@juncta/contract/events';
+import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import type { App } from '../app';
-import type { Queryable } from '../database/connect';
+import type { Queryable, Transaction } from '../database/connect';
 import { appendEvent } from '../events/store';
 import { lockShow } from '../shows/store';
 import { showStage } from './schema';
@@ -29,34 +31,40 @@ export interface Changed {
 /** Carries out changes in their order and tells whoever follows; those that were carried out before are left out. */
 export async function carryOut(
   app: App,
+  tx: Transaction,
   showId: string,
   changes: readonly WaitingChange[],
 ): Promise<Changed> {
-  return app.db.transaction(async (tx) => {
-    await lockShow(tx, showId);
-    const row = await findStage(tx, showId);
-    const before = describe(row);
-    const doneBefore = row?.done ?? [];
-    const done: string[] = [];
-    const refused: { id: string; reason: StageRefusal }[] = [];
-    let { stage } = before;
-    for (const { id, change } of changes) {
-      if (doneBefore.includes(id) || done.includes(id)) continue;
-      const outcome = changeStage(stage, change);
-      stage = outcome.stage;
-      if (outcome.refused === null) done.push(id);
-      else refused.push({ id, reason: outcome.refused });
-    }
-    if (done.length === 0) return { known: before, refused };
-    const known = { version: before.version + 1, stage };
-    const values = { ...known, done: [...doneBefore, ...done].slice(-DONE_KEPT) };
-    await tx
-      .insert(showStage)
-      .values({ showId, ...values })
-      .onConflictDoUpdate({ target: showStage.showId, set: values });
-    await appendEvent(tx, app.clock, streamOf('stage', showId), 'stage.changed', { showId, known, done });
-    return { known, refused };
-  });
+  await lockShow(tx, showId);
+  const row = await findStage(tx, showId);
+  const before = describe(row);
+  const doneBefore = row?.done ?? [];
+  const done: string[] = [];
+  const refused: { id: string; reason: StageRefusal }[] = [];
+  let { stage } = before;
+  for (const { id, change } of changes) {
+    if (doneBefore.includes(id) || done.includes(id)) continue;
+    const outcome = changeStage(stage, change);
+    stage = outcome.stage;
+    if (outcome.refused === null) done.push(id);
+    else refused.push({ id, reason: outcome.refused });
+  }
+  if (done.length === 0) return { known: before, refused };
+  const known = { version: before.version + 1, stage };
+  const values = { ...known, done: [...doneBefore, ...done].slice(-DONE_KEPT) };
+  await tx
+    .insert(showStage)
+    .values({ showId, ...values })
+    .onConflictDoUpdate({ target: showStage.showId, set: values });
+  await appendEvent(tx, app.clock, streamOf('stage', showId), 'stage.changed', { showId, known, done });
+  return { known, refused };
+}
+
+/** Nobody is to stand in the picture of what comes next unasked. */
+export async function clearStage(app: App, tx: Transaction, showId: string): Promise<void> {
+  const { stage } = await stageOf(tx, showId);
+  if (isBare(stage) && stage.armed === null) return;
+  await carryOut(app, tx, showId, [{ id: randomUUID(), change: { type: 'clear' } }]);
 }
 
 type StageRow = typeof showStage.$inferSelect;

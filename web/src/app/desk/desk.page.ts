@@ -14,7 +14,7 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import type { Show } from '@juncta/contract/shows';
 import { showFindings } from '@juncta/core/shows';
-import { LAYOUTS } from '@juncta/core/stage';
+import { LAYOUTS, sourceId } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { EventFeed } from '../api/event-feed';
@@ -37,10 +37,10 @@ import { MarksPanel } from '../marks/marks-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
-import { AfterTheEnd } from '../stage/composed/after-the-end';
 import { ComposingDesk } from '../stage/composing-desk';
 import { StandIns } from '../people/room/stand-ins';
 import {
+  ARM_KEY,
   COVER_CHORD,
   COVER_KEY,
   LAYOUT_KEYS,
@@ -48,11 +48,13 @@ import {
   NAMES_KEY,
   PEOPLE_KEYS,
   STAND_IN_KEY,
+  TAKE_KEY,
 } from '../stage/desk-keys';
 import { PeoplePanel } from '../stage/panels/people-panel';
 import { RoomSources } from '../stage/sources/room-sources';
 import { ProgrammeMessages } from '../chat/questions/programme-messages';
 import { ProgrammePanel } from '../stage/panels/programme-panel';
+import { StageLink } from '../stage/stage-link';
 import { stageTexts } from '../stage/stage.texts';
 import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
@@ -110,6 +112,7 @@ export class DeskPage {
   protected readonly stageTexts = stageTexts;
   protected readonly chatTexts = chatTexts;
   protected readonly composing = inject(ComposingDesk);
+  private readonly stage = inject(StageLink);
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
@@ -202,7 +205,6 @@ export class DeskPage {
     });
     // Lives on after this page, with the composing.
     inject(ProgrammeMessages);
-    inject(AfterTheEnd);
     const destinations = this.store.selectSignal(listingsFeature.selectDestinations);
     effect(() => {
       const limits = destinations().map(({ name, rules }) => ({
@@ -229,24 +231,34 @@ export class DeskPage {
       act: () => void this.standIns.sendIn(),
       isOn: () => this.may()('show.run'),
     },
-    { keys: [NAMES_KEY], act: () => this.composing.setNames(!this.composing.names()) },
-    ...LAYOUTS.map((layout) => ({
-      keys: [LAYOUT_KEYS[layout]],
-      act: () => this.composing.setLayout(layout),
-    })),
-    ...PEOPLE_KEYS.map((key, place) => ({ keys: [key], act: () => this.bringOnOrTakeOff(place) })),
+    this.driving(NAMES_KEY, () => this.stage.setNames(!this.stage.scene().names)),
+    ...LAYOUTS.map((layout) => this.driving(LAYOUT_KEYS[layout], () => this.stage.setLayout(layout))),
+    this.driving(ARM_KEY, () => this.stage.arm(!this.stage.isArmed())),
+    this.driving(TAKE_KEY, () => {
+      if (this.stage.isArmed()) this.stage.take();
+    }),
+    ...PEOPLE_KEYS.map((key, place) => this.driving(key, () => this.bringOnOrTakeOff(place))),
     { keys: [MARK_KEY], act: () => this.marks()?.mark() },
     ...chatShortcuts(() => this.chat()),
     { keys: ['F6'], act: () => this.nextPanel(1) },
     { keys: ['Shift+F6'], act: () => this.nextPanel(-1) },
   ];
 
+  /** Of whoever may run the show, at any desk, while something is composed. */
+  private driving(key: string, act: () => void): Shortcut {
+    const isOn = () =>
+      this.may()('show.run') &&
+      (this.composing.status() === 'composing' || this.stage.stage().sources.length > 0);
+    return { keys: [key], act, isOn };
+  }
+
   /** By their place in the plan. */
   private bringOnOrTakeOff(place: number): void {
     const person = this.show()?.text.people[place];
-    if (!person || this.composing.status() !== 'composing') return;
-    if (this.composing.stage().includes(person.id)) this.composing.takeOff(person.id);
-    else if (this.composing.sources.known()[person.id]) this.composing.bringOn(person.id);
+    if (!person) return;
+    const source = sourceId('camera', person.id);
+    if (this.stage.isPlaced(source)) this.stage.takeOff(source);
+    else if (this.stage.stage().sources.some((one) => one.source === source)) this.stage.bringOn(source);
   }
 
   protected openKeys(): void {

@@ -2,24 +2,28 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { provideStore, Store } from '@ngrx/store';
+import { provideStore } from '@ngrx/store';
 import { programmeFeature } from '../programme/programme.feature';
 import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
 import type { UplinkMessage, UplinkReport } from '../uplink/messages';
-import type { Show } from '@juncta/contract/shows';
-import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
-import { plannedShow } from '../testing/shows';
-import { AfterTheEnd } from './composed/after-the-end';
 import { ComposedHere } from './composed/composed-here';
 import { ComposingDesk } from './composing-desk';
 import type { ComposerMessage, ComposerReport } from './messages';
-import { FRESH_STAGE, recallStage, rememberStage } from './stage-memory';
+import { EMPTY_STAGE, placedIn, sourceId, type Stage } from '@juncta/core/stage';
+import { EventFeed } from '../api/event-feed';
+import { FRESH_DESK, recallDesk, rememberDesk } from './desk-memory';
+import { StageLink } from './stage-link';
 
 const PEOPLE = [
   { id: 'p1', name: 'Odalys Brandt', part: 'host' },
   { id: 'p2', name: 'Pascoe Trethewey', part: 'guest' },
 ] as unknown as Parameters<ComposingDesk['open']>[2];
+
+const [ODALYS, PASCOE] = ['p1', 'p2'].map((id) => sourceId('camera', id)) as [
+  ReturnType<typeof sourceId>,
+  ReturnType<typeof sourceId>,
+];
 
 class FakeWorker {
   static all: FakeWorker[] = [];
@@ -46,6 +50,7 @@ class FakeWorker {
 
 describe('the composing desk', () => {
   let desk: ComposingDesk;
+  let stage: StageLink;
   let backend: HttpTestingController;
   let showId: string;
   const real = globalThis.Worker;
@@ -61,6 +66,7 @@ describe('the composing desk', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
+        { provide: EventFeed, useValue: { follow: () => undefined } },
         provideStore({
           [programmeFeature.name]: programmeFeature.reducer,
           [showsFeature.name]: showsFeature.reducer,
@@ -68,12 +74,13 @@ describe('the composing desk', () => {
       ],
     });
     desk = TestBed.inject(ComposingDesk);
+    stage = TestBed.inject(StageLink);
     backend = TestBed.inject(HttpTestingController);
   });
   afterEach(() => {
     desk.end();
     globalThis.Worker = real;
-    sessionStorage.removeItem(`juncta.stage.${showId}`);
+    sessionStorage.removeItem(`juncta.desk.${showId}`);
   });
 
   const path = () => `/api/shows/${showId}/composing`;
@@ -103,8 +110,17 @@ describe('the composing desk', () => {
   /** In the order in which they are started: their addresses are made up by the build. */
   const uplink = () => FakeWorker.all[0]!;
   const composer = () => FakeWorker.all[1]!;
+  /** Opens a desk, and the server tells how the stage was left. */
+  function open(left: Partial<Stage> = {}): Promise<void> {
+    const opening = desk.open(showId, 'Rye and patience', PEOPLE);
+    backend
+      .expectOne(`/api/shows/${showId}/stage`)
+      .flush({ known: { version: 1, stage: { ...EMPTY_STAGE, ...left } }, seq: 1 });
+    return opening;
+  }
+  const onStage = () => placedIn(stage.stage().programme);
   async function begin(): Promise<void> {
-    await desk.open(showId, 'Rye and patience', PEOPLE);
+    await open();
     const beginning = desk.begin(false);
     await give();
     await beginning;
@@ -117,11 +133,11 @@ describe('the composing desk', () => {
     expect([start.ticket, start.showId, start.videoKbps]).toEqual(['a.ticket', showId, 4000]);
     expect(composer().last('start')).toBeDefined();
     expect(TestBed.inject(ComposedHere).show()).toEqual({ id: showId, title: 'Rye and patience' });
-    expect(recallStage(showId).composing).toBeTrue();
+    expect(recallDesk(showId).composing).toBeTrue();
   });
 
   it('asks before it takes a show from another desk', async () => {
-    await desk.open(showId, 'Rye and patience', PEOPLE);
+    await open();
     void desk.begin(false);
     await refuse('composed_elsewhere', 'Teo composes this show at another desk.');
     await until('it is said', () => desk.status() === 'elsewhere');
@@ -133,25 +149,28 @@ describe('the composing desk', () => {
   });
 
   it('comes back by itself into what it composed before a reload, with its pictures', async () => {
-    rememberStage(showId, {
-      ...FRESH_STAGE,
+    rememberDesk(showId, {
+      ...FRESH_DESK,
       composing: true,
-      layout: 'pair',
-      stage: ['p1', 'p2'],
-      sources: { p1: 'pattern' },
+      sources: { [ODALYS]: 'pattern' as const },
     });
-    const opening = desk.open(showId, 'Rye and patience', PEOPLE);
+    const layers = [ODALYS, PASCOE].map((source) => ({ source, place: { by: 'layout' as const } }));
+    const opening = open({ programme: { layout: 'pair', names: false, layers } });
     await give();
     await opening;
     expect(desk.status()).toBe('composing');
-    expect([desk.layout(), desk.stage()]).toEqual(['pair', ['p1', 'p2']]);
-    expect(desk.sources.known()['p1']?.kind).toBe('pattern');
-    expect(composer().last<Extract<ComposerMessage, { type: 'made_source' }>>('made_source')?.id).toBe('p1');
+    const { setting } = composer().last<Extract<ComposerMessage, { type: 'start' }>>('start')!;
+    expect(placedIn(setting.programme.scene)).toEqual([ODALYS, PASCOE]);
+    expect(desk.onProgramme()).toEqual(['p1', 'p2']);
+    expect(desk.sources.known()[ODALYS]?.origin).toBe('pattern');
+    const made = composer().last<Extract<ComposerMessage, { type: 'made_source' }>>('made_source');
+    expect(made?.id).toBe(ODALYS);
+    expect(stage.stage().sources.map(({ source }) => source)).toEqual([ODALYS]);
   });
 
   it('ends in good order: the workers hear of it, and are gone a moment later', async () => {
     await begin();
-    desk.sources.addPattern('p1');
+    desk.sources.addPattern(ODALYS);
     const workers = [...FakeWorker.all];
     jasmine.clock().install();
     try {
@@ -166,18 +185,18 @@ describe('the composing desk', () => {
     }
     expect([desk.status(), desk.sources.known()]).toEqual(['idle', {}]);
     expect(TestBed.inject(ComposedHere).show()).toBeNull();
-    expect(recallStage(showId).composing).toBeFalse();
+    expect(recallDesk(showId).composing).toBeFalse();
   });
 
   it('puts everything down when its page is unloaded, and still knows that it composed', async () => {
     await begin();
-    desk.sources.addPattern('p1');
+    desk.sources.addPattern(ODALYS);
     const patterns = FakeWorker.all[2]!;
     desk.pageGoes();
-    expect(patterns.last('end')).toEqual(jasmine.objectContaining({ id: 'p1' }));
+    expect(patterns.last('end')).toEqual(jasmine.objectContaining({ id: ODALYS }));
     expect([composer().last('stop'), uplink().last('stop')]).not.toContain(undefined);
-    expect(recallStage(showId)).toEqual(
-      jasmine.objectContaining({ composing: true, sources: { p1: 'pattern' } }),
+    expect(recallDesk(showId)).toEqual(
+      jasmine.objectContaining({ composing: true, sources: { [ODALYS]: 'pattern' as const } }),
     );
     const heard = composer().heard.length;
     desk.pageGoes();
@@ -188,7 +207,7 @@ describe('the composing desk', () => {
     await begin();
     uplink().says({ type: 'refused', code: 'taken_over', sentence: 'Another desk composes this show now.' });
     expect([desk.status(), desk.problem()]).toEqual(['taken_over', 'Another desk composes this show now.']);
-    expect(recallStage(showId).composing).toBeFalse();
+    expect(recallDesk(showId).composing).toBeFalse();
     expect(TestBed.inject(ComposedHere).show()).toBeNull();
   });
 
@@ -238,16 +257,18 @@ describe('the composing desk', () => {
 
   it('says whose camera is gone, and keeps their place', async () => {
     await begin();
-    desk.sources.addPattern('p1');
-    desk.bringOn('p1');
-    composer().says({ type: 'source_ended', id: 'p1', track: 'video' });
-    expect(desk.sources.known()['p1']!.lost).toEqual({ video: true, audio: false });
-    composer().says({ type: 'source_ended', id: 'p1', track: 'audio' });
-    expect(desk.sources.known()['p1']!.lost).toEqual({ video: true, audio: true });
-    expect(desk.stage()).toEqual(['p1']);
-    desk.dropSource('p1');
-    expect([desk.stage(), desk.sources.known()]).toEqual([[], {}]);
-    expect(composer().last<Extract<ComposerMessage, { type: 'drop_source' }>>('drop_source')?.id).toBe('p1');
+    desk.sources.addPattern(ODALYS);
+    stage.bringOn(ODALYS);
+    composer().says({ type: 'source_ended', id: ODALYS, track: 'video' });
+    expect(desk.sources.known()[ODALYS]!.lost).toEqual({ video: true, audio: false });
+    composer().says({ type: 'source_ended', id: ODALYS, track: 'audio' });
+    expect(desk.sources.known()[ODALYS]!.lost).toEqual({ video: true, audio: true });
+    expect(onStage()).toEqual([ODALYS]);
+    desk.dropSource(ODALYS);
+    expect([onStage(), desk.sources.known()]).toEqual([[], {}]);
+    expect(composer().last<Extract<ComposerMessage, { type: 'drop_source' }>>('drop_source')?.id).toBe(
+      ODALYS,
+    );
   });
 
   it('lets go of a camera that was allowed when nothing was composed any more', async () => {
@@ -257,7 +278,7 @@ describe('the composing desk', () => {
     const asked = spyOn(navigator.mediaDevices, 'getUserMedia').and.returnValue(
       new Promise((done) => (allow = done)),
     );
-    const [first, second] = [desk.sources.addCamera('p1'), desk.sources.addCamera('p1')];
+    const [first, second] = [desk.sources.addCamera(ODALYS), desk.sources.addCamera(ODALYS)];
     await second;
     expect(asked).toHaveBeenCalledTimes(1);
     desk.end();
@@ -271,24 +292,24 @@ describe('the composing desk', () => {
     await begin();
     const camera = document.createElement('canvas').captureStream();
     spyOn(navigator.mediaDevices, 'getUserMedia').and.resolveTo(camera);
-    await desk.sources.addCamera('p1');
+    await desk.sources.addCamera(ODALYS);
     const source = composer().last<Extract<ComposerMessage, { type: 'device_source' }>>('device_source')!;
     expect([source.id, source.fromRoom, source.video !== null, source.audio]).toEqual([
-      'p1',
+      ODALYS,
       false,
       true,
       null,
     ]);
-    expect(recallStage(showId).sources).toEqual({ p1: 'camera' });
-    desk.dropSource('p1');
+    expect(recallDesk(showId).sources).toEqual({ [ODALYS]: 'camera' as const });
+    desk.dropSource(ODALYS);
     expect(camera.getTracks().map(({ readyState }) => readyState)).toEqual(['ended']);
-    expect(recallStage(showId).sources).toEqual({});
+    expect(recallDesk(showId).sources).toEqual({});
   });
 
   it('says why there is no camera', async () => {
     await begin();
     spyOn(navigator.mediaDevices, 'getUserMedia').and.rejectWith(new DOMException('no', 'NotAllowedError'));
-    await desk.sources.addCamera('p1');
+    await desk.sources.addCamera(ODALYS);
     expect([desk.sources.deviceProblem(), desk.sources.known()]).toEqual(['refused', {}]);
   });
 
@@ -297,8 +318,8 @@ describe('the composing desk', () => {
     const figures = (peak: number) => composer().says({ type: 'figures', peak } as ComposerReport);
     figures(0);
     expect(desk.silentSinceMs()).withContext('nobody is on stage').toBeNull();
-    desk.sources.addPattern('p1');
-    desk.bringOn('p1');
+    desk.sources.addPattern(ODALYS);
+    stage.bringOn(ODALYS);
     figures(0);
     const since = desk.silentSinceMs();
     expect(since).not.toBeNull();
@@ -342,35 +363,18 @@ describe('the composing desk', () => {
     expect(desk.covered()).toBeNull();
   });
 
-  it('empties the stage when its show has ended, and only then', async () => {
-    TestBed.inject(AfterTheEnd);
-    const store = TestBed.inject(Store);
-    const save = (change: Partial<Show>) => {
-      store.dispatch(ShowsActions.showSaved({ show: plannedShow(showId, 0, change) }));
-      TestBed.tick();
-    };
+  it('shows what is done at once, and what is armed apart from it', async () => {
     await begin();
-    save({ startedAtMs: 1 });
-    desk.bringOn('p1');
-    save({ startedAtMs: 1, delayS: 5 });
-    expect(desk.stage()).toEqual(['p1']);
-    save({ startedAtMs: 1, endedAtMs: 2 });
-    expect(desk.stage()).toEqual([]);
-    // Brought on for what comes next, they stay.
-    desk.bringOn('p2');
-    save({ startedAtMs: 1, endedAtMs: 2 });
-    expect(desk.stage()).toEqual(['p2']);
-  });
-
-  it('has as many on stage as a layout can hold, each once', async () => {
-    await begin();
-    for (let i = 0; i < 30; i++) desk.bringOn(`p${i % 25}`);
-    expect(new Set(desk.stage()).size).toBe(desk.stage().length);
-    const many = desk.stage().length;
-    desk.bringOn('another');
-    expect(desk.stage().length).toBe(many);
-    desk.takeOff('p0');
-    desk.bringOn('another');
-    expect(desk.stage().at(-1)).toBe('another');
+    const setting = () => composer().last<Extract<ComposerMessage, { type: 'setting' }>>('setting')!.setting;
+    stage.bringOn(ODALYS);
+    expect(placedIn(setting().programme.scene)).toEqual([ODALYS]);
+    stage.arm(true);
+    stage.bringOn(PASCOE);
+    expect(placedIn(setting().programme.scene)).toEqual([ODALYS]);
+    expect(placedIn(setting().armed!.scene)).toEqual([ODALYS, PASCOE]);
+    const before = setting().takes;
+    stage.take();
+    expect([placedIn(setting().programme.scene), setting().takes]).toEqual([[ODALYS, PASCOE], before + 1]);
+    expect(setting().mixMs).toBeGreaterThan(0);
   });
 });

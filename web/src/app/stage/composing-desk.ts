@@ -2,7 +2,7 @@ import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core'
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
-import { MOST_ON_STAGE, silentSince, type Layout } from '@juncta/core/stage';
+import { isBare, ownersIn, silentSince, type SourceId } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
@@ -12,9 +12,10 @@ import { ComposedHere } from './composed/composed-here';
 import { AUDIO_KBPS } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
-import type { ComposerMessage, ComposerReport } from './messages';
-import { drawBackdrop, drawMessageCard, drawPlates, drawSlate, loadFaces, type Named } from './plates';
-import { recallStage, rememberStage, FRESH_STAGE, type StageMemory } from './stage-memory';
+import type { ComposerMessage, ComposerReport, Setting } from './messages';
+import { drawBackdrop, drawMessageCard, drawScene, drawSlate, loadFaces, type Named } from './plates';
+import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
+import { StageLink } from './stage-link';
 import { stageTexts } from './stage.texts';
 import { findMissing, type Missing } from './support';
 
@@ -35,13 +36,14 @@ export type ComposingStatus =
 type Figures = Extract<ComposerReport, { type: 'figures' }>;
 
 /**
- * The composing of one show in this tab: owns the workers, the devices and the state of the stage. It lives longer
+ * The composing of one show in this tab: owns the workers and the devices, and follows the show's stage. It lives longer
  * than the desk's page, so that a look at the plan does not end the show. Nothing of it belongs into the store.
  */
 @Injectable({ providedIn: 'root' })
 export class ComposingDesk {
   private readonly api = inject(Api);
   private readonly here = inject(ComposedHere);
+  private readonly stage = inject(StageLink);
 
   readonly status = signal<ComposingStatus>('idle');
   readonly showId = signal<string | null>(null);
@@ -55,10 +57,9 @@ export class ComposingDesk {
   readonly uplink = signal<UplinkFigures | null>(null);
   /** As the relay says over the line of this desk, server or not; null: there is no such line. */
   readonly covered = signal<boolean | null>(null);
-  private readonly memory = signal<StageMemory>(FRESH_STAGE);
-  readonly layout = computed(() => this.memory().layout);
-  readonly stage = computed(() => this.memory().stage);
-  readonly names = computed(() => this.memory().names);
+  private memory: DeskMemory = FRESH_DESK;
+  /** Whoever is on programme, seen or heard, by their ids in the show. */
+  readonly onProgramme = computed(() => ownersIn(this.stage.stage().programme));
   /** What the places of the show take at most. */
   private readonly limits = signal<readonly RateLimit[]>([]);
   /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
@@ -73,12 +74,13 @@ export class ComposingDesk {
     composer: () => this.composer,
     people: () => this.people,
     remember: (sources) => this.remember({ sources }),
+    tell: (sources) => this.stage.do({ type: 'sources', sources }),
   });
   private people: readonly Named[] = [];
   private title = '';
   private composer: Worker | null = null;
   private uplinkWorker: Worker | null = null;
-  private preview: OffscreenCanvas | null = null;
+  private readonly previews = new Map<PreviewOf, OffscreenCanvas>();
   private wasPutDown = false;
 
   constructor() {
@@ -86,7 +88,9 @@ export class ComposingDesk {
     const onShow = ({ persisted }: PageTransitionEvent) => this.pageIsBack(persisted);
     window.addEventListener('pagehide', onHide);
     window.addEventListener('pageshow', onShow);
+    const following = this.stage.changed.subscribe(() => this.applySetting());
     inject(DestroyRef).onDestroy(() => {
+      following.unsubscribe();
       window.removeEventListener('pagehide', onHide);
       window.removeEventListener('pageshow', onShow);
     });
@@ -105,10 +109,14 @@ export class ComposingDesk {
     this.showId.set(showId);
     this.status.set('idle');
     this.problem.set(null);
-    this.memory.set(recallStage(showId));
+    this.memory = recallDesk(showId);
+    const known = this.stage.open(showId);
     this.missing.set(await findMissing());
     this.deskId.set(await deskId());
-    if (this.showId() === showId && this.memory().composing && this.canCompose()) await this.begin(false);
+    if (this.showId() !== showId || !this.memory.composing || !this.canCompose()) return;
+    // What viewers saw before is what they see again: nobody is to be off the picture for a moment.
+    await known;
+    if (this.showId() === showId) await this.begin(false);
   }
 
   /** Composes here from now on. `takeOver`: even if another desk does. */
@@ -124,7 +132,7 @@ export class ComposingDesk {
       this.renewal.begin();
       this.remember({ composing: true });
       this.status.set('composing');
-      await this.sources.restore(this.memory().sources);
+      await this.sources.restore(this.memory.sources);
     } catch (error) {
       const { code, sentence } = error as Partial<ErrorBody>;
       this.status.set(code === 'composed_elsewhere' ? 'elsewhere' : 'failed');
@@ -135,6 +143,7 @@ export class ComposingDesk {
   /** Composes no longer. Feeds go on with the slate. */
   end(): void {
     this.remember({ composing: false });
+    if (this.composer) this.stage.do({ type: 'sources', sources: [] });
     this.stop();
     this.status.set('idle');
   }
@@ -159,10 +168,10 @@ export class ComposingDesk {
     this.uplinkWorker?.postMessage({ type: 'ceiling', videoKbps } satisfies UplinkMessage);
   }
 
-  /** Shows the programme on this canvas, which must never have been drawn on. */
-  showOn(canvas: HTMLCanvasElement): void {
-    this.preview = canvas.transferControlToOffscreen();
-    this.sendPreview();
+  /** Shows the programme, or what is armed, on this canvas, which must never have been drawn on. */
+  showOn(of: PreviewOf, canvas: HTMLCanvasElement): void {
+    this.previews.set(of, canvas.transferControlToOffscreen());
+    this.sendPreviews();
   }
 
   previewShown(shown: boolean): void {
@@ -185,32 +194,10 @@ export class ComposingDesk {
     this.tell({ type: 'return_feed', feed }, feed ? [feed.video, feed.audio] : []);
   }
 
-  /** Takes somebody off the stage, and their picture away. */
-  dropSource(id: string): void {
-    this.takeOff(id);
+  /** Takes a source off the stage, and its picture away. */
+  dropSource(id: SourceId): void {
+    this.stage.takeOff(id);
     this.sources.lose(id);
-  }
-
-  bringOn(id: string): void {
-    const { stage } = this.memory();
-    if (!stage.includes(id) && stage.length < MOST_ON_STAGE) this.change({ stage: [...stage, id] });
-  }
-
-  takeOff(id: string): void {
-    this.change({ stage: this.memory().stage.filter((one) => one !== id) });
-  }
-
-  /** Nobody is to stand in the picture of what comes next unasked. */
-  emptyStage(): void {
-    if (this.memory().stage.length > 0) this.change({ stage: [] });
-  }
-
-  setLayout(layout: Layout): void {
-    this.change({ layout });
-  }
-
-  setNames(names: boolean): void {
-    this.change({ names });
   }
 
   /** The panic key, straight to the relay. False: not from here. */
@@ -271,11 +258,11 @@ export class ComposingDesk {
       setting,
       videoKbps,
     };
-    composer.postMessage(start, [port2, backdrop, slate, ...Object.values(setting.plates)]);
+    composer.postMessage(start, [port2, backdrop, slate, ...imagesIn(setting)]);
     this.composer = composer;
     this.uplinkWorker = uplink;
     this.tellHere();
-    this.sendPreview();
+    this.sendPreviews();
   }
 
   private tellHere(): void {
@@ -309,7 +296,7 @@ export class ComposingDesk {
       case 'figures':
         this.figures.set(report);
         this.silentSinceMs.update((since) =>
-          this.stage().length === 0 ? null : silentSince(since, report.peak, Date.now()),
+          isBare(this.stage.stage()) ? null : silentSince(since, report.peak, Date.now()),
         );
         break;
       case 'source_ended':
@@ -354,36 +341,40 @@ export class ComposingDesk {
     failed: (sentence) => this.problem.set(sentence),
   });
 
-  private setting() {
-    const { layout, stage, names } = this.memory();
-    const known = stage.flatMap((id) => this.people.find((person) => person.id === id) ?? []);
-    return { layout, stage: [...stage], plates: names ? drawPlates(layout, known) : {} };
+  private setting(): Setting {
+    const { programme, armed, takes, transition } = this.stage.stage();
+    return {
+      programme: drawScene(programme, this.people),
+      armed: armed && drawScene(armed, this.people),
+      takes,
+      mixMs: transition.kind === 'mix' ? transition.ms : 0,
+    };
   }
 
   private applySetting(): void {
     if (!this.composer) return;
     const setting = this.setting();
-    this.tell({ type: 'setting', setting }, Object.values(setting.plates));
+    this.tell({ type: 'setting', setting }, imagesIn(setting));
   }
 
-  private change(values: Partial<StageMemory>): void {
-    this.remember(values);
-    this.applySetting();
-  }
-
-  private remember(values: Partial<StageMemory>): void {
-    this.memory.set({ ...this.memory(), ...values });
+  private remember(values: Partial<DeskMemory>): void {
+    this.memory = { ...this.memory, ...values };
     const showId = this.showId();
-    if (showId) rememberStage(showId, this.memory());
+    if (showId) rememberDesk(showId, this.memory);
   }
 
-  private sendPreview(): void {
-    if (!this.preview || !this.composer) return;
-    this.tell({ type: 'preview', canvas: this.preview }, [this.preview]);
-    this.preview = null;
+  private sendPreviews(): void {
+    if (!this.composer) return;
+    for (const [of, canvas] of this.previews) this.tell({ type: 'preview', of, canvas }, [canvas]);
+    this.previews.clear();
   }
 
   private tell(message: ComposerMessage, transfer: Transferable[] = []): void {
     this.composer?.postMessage(message, transfer);
   }
 }
+
+type PreviewOf = Extract<ComposerMessage, { type: 'preview' }>['of'];
+
+const imagesIn = ({ programme, armed }: Setting): ImageBitmap[] =>
+  [programme, armed].flatMap((drawn) => Object.values(drawn?.overlays ?? {}));

@@ -1,4 +1,4 @@
-import type { Layout, PaceFigures } from '@juncta/core/stage';
+import type { PaceFigures, Scene, SourceId } from '@juncta/core/stage';
 
 /** The workers tell their figures here too, for benchmarks. */
 export const MEASURE_CHANNEL = 'juncta.measure';
@@ -22,13 +22,19 @@ export interface SourceMessage {
   readonly audio: Float32Array<ArrayBuffer>;
 }
 
-/** How the programme is to look. Pictures of text are drawn by the page, which has the fonts. */
+/** A scene, and what of it is text: drawn by the page, which has the fonts, as large as it stands in the programme. */
+export interface DrawnScene {
+  readonly scene: Scene;
+  readonly overlays: Readonly<Record<SourceId, ImageBitmap>>;
+}
+
+/** How the programme is to look, and what is put together to come next. */
 export interface Setting {
-  readonly layout: Layout;
-  /** The sources on stage, in their order. */
-  readonly stage: readonly string[];
-  /** The name of each, drawn to its lower third's size; none for those without. */
-  readonly plates: Readonly<Record<string, ImageBitmap>>;
+  readonly programme: DrawnScene;
+  readonly armed: DrawnScene | null;
+  /** Another number than before: something was taken, and comes on by a mix of this length, ms; 0: by a cut. */
+  readonly takes: number;
+  readonly mixMs: number;
 }
 
 export type ComposerMessage =
@@ -42,13 +48,13 @@ export type ComposerMessage =
       readonly videoKbps: number;
     }
   | { readonly type: 'setting'; readonly setting: Setting }
-  /** Where to show the programme on the page. */
-  | { readonly type: 'preview'; readonly canvas: OffscreenCanvas }
+  /** Where to show the programme on the page, or what is armed. */
+  | { readonly type: 'preview'; readonly of: 'programme' | 'armed'; readonly canvas: OffscreenCanvas }
   | { readonly type: 'preview_shown'; readonly shown: boolean }
-  | { readonly type: 'made_source'; readonly id: string; readonly port: MessagePort }
+  | { readonly type: 'made_source'; readonly id: SourceId; readonly port: MessagePort }
   | {
       readonly type: 'device_source';
-      readonly id: string;
+      readonly id: SourceId;
       /** A guest: heard in the room already, so not sent back into it. */
       readonly fromRoom: boolean;
       readonly video: ReadableStream<VideoFrame> | null;
@@ -59,7 +65,7 @@ export type ComposerMessage =
       readonly type: 'message_card';
       readonly card: { readonly image: ImageBitmap; readonly forMs: number } | null;
     }
-  | { readonly type: 'drop_source'; readonly id: string }
+  | { readonly type: 'drop_source'; readonly id: SourceId }
   /** Where the programme goes back into the room, small, with the audio that is made at this desk; null: nowhere. */
   | {
       readonly type: 'return_feed';
@@ -82,7 +88,7 @@ export type ComposerReport =
       /** Frames are made at half the rate, because this computer cannot keep up. */
       readonly steppedDown: boolean;
     }
-  | { readonly type: 'source_ended'; readonly id: string; readonly track: 'video' | 'audio' }
+  | { readonly type: 'source_ended'; readonly id: SourceId; readonly track: 'video' | 'audio' }
   | { readonly type: 'failed'; readonly what: ComposerFailure; readonly why: string };
 
 /** From the composer to the uplink: one encoded packet. */

@@ -1,4 +1,14 @@
-import { lowerThirdOf, messageCardOf, PROGRAMME, tilesOf, wrap, type Layout } from '@juncta/core/stage';
+import {
+  geometry,
+  messageCardOf,
+  nameOf,
+  PROGRAMME,
+  wrap,
+  type Scene,
+  type Size,
+  type SourceId,
+} from '@juncta/core/stage';
+import type { DrawnScene } from './messages';
 
 /**
  * The parts of the programme that hold text. They are drawn here, on the page, which has the faces; the composer only
@@ -25,33 +35,37 @@ export interface Named {
   readonly about: string;
 }
 
-/** The lower third of each that the layout shows, as large as it will stand there. */
-export function drawPlates(layout: Layout, stage: readonly Named[]): Record<string, ImageBitmap> {
-  const plates: Record<string, ImageBitmap> = {};
-  tilesOf(layout, stage.length).forEach((tile, i) => {
-    const { id, name, about } = stage[i]!;
-    const { width, height } = lowerThirdOf(tile);
-    plates[id] = draw(width, height, (context) => {
-      context.fillStyle = PAPER;
-      context.fillRect(0, 0, width, height);
-      context.fillStyle = INK;
-      context.fillRect(0, height - 4, width, 4);
-      const left = Math.max(14, width * 0.04);
-      context.textBaseline = 'alphabetic';
-      context.font = face(NAME_FACE, height * (about ? 0.44 : 0.56));
-      context.fillText(name, left, height * (about ? 0.46 : 0.64), width - 2 * left);
-      if (about) {
-        context.font = face(TEXT_FACE, height * 0.26);
-        context.fillText(about, left, height * 0.8, width - 2 * left);
-      }
-    });
+/** A scene with the lower third of each who is named in it, as large as it will stand there. */
+export function drawScene(scene: Scene, people: readonly Named[]): DrawnScene {
+  const overlays: Record<SourceId, ImageBitmap> = {};
+  for (const { source, rect } of geometry(scene, PROGRAMME)) {
+    const { kind, owner } = nameOf(source);
+    const person = kind === 'overlay' && people.find(({ id }) => owner === `name/${id}`);
+    if (person) overlays[source] = drawPlate(person, rect);
+  }
+  return { scene, overlays };
+}
+
+function drawPlate({ name, about }: Named, { width, height }: Size): ImageBitmap {
+  return draw(width, height, (context) => {
+    context.fillStyle = PAPER;
+    context.fillRect(0, 0, width, height);
+    context.fillStyle = INK;
+    context.fillRect(0, height - 4, width, 4);
+    const left = Math.max(14, width * 0.04);
+    context.textBaseline = 'alphabetic';
+    context.font = face(NAME_FACE, height * (about ? 0.44 : 0.56));
+    context.fillText(name, left, height * (about ? 0.46 : 0.64), width - 2 * left);
+    if (about) {
+      context.font = face(TEXT_FACE, height * 0.26);
+      context.fillText(about, left, height * 0.8, width - 2 * left);
+    }
   });
-  return plates;
 }
 
 /** A viewer's message as a lower third of the whole programme: who, where, and up to three lines of what. */
 export function drawMessageCard(author: string, place: string, text: string): ImageBitmap {
-  const { width, height } = messageCardOf();
+  const { width, height } = messageCardOf(PROGRAMME);
   return draw(width, height, (context) => {
     context.fillStyle = PAPER;
     context.fillRect(0, 0, width, height);

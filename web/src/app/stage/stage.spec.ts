@@ -1,29 +1,27 @@
-import { LAYOUTS } from '@juncta/core/stage';
-import { drawBackdrop, drawPlates, drawSlate } from './plates';
-import { recallStage, rememberStage, FRESH_STAGE } from './stage-memory';
+import { geometry, nameLayerOf, PROGRAMME, sourceId, type Scene } from '@juncta/core/stage';
+import { FRESH_DESK, recallDesk, rememberDesk } from './desk-memory';
+import { drawBackdrop, drawScene, drawSlate } from './plates';
 import { Source } from './composer/source';
 import { findMissing } from './support';
 
-describe('the memory of a stage', () => {
+describe('the memory of a desk', () => {
   afterEach(() => sessionStorage.clear());
 
   it('gives back how the desk was set, for each show its own', () => {
     const memory = {
-      ...FRESH_STAGE,
-      layout: 'pair' as const,
-      stage: ['a'],
-      sources: { a: 'pattern' as const },
+      ...FRESH_DESK,
+      sources: { [sourceId('camera', 'a')]: 'pattern' as const },
       composing: true,
     };
-    rememberStage('one', memory);
-    expect(recallStage('one')).toEqual(memory);
-    expect(recallStage('two')).toEqual(FRESH_STAGE);
+    rememberDesk('one', memory);
+    expect(recallDesk('one')).toEqual(memory);
+    expect(recallDesk('two')).toEqual(FRESH_DESK);
   });
 
-  for (const nonsense of ['{', 'null', '[]', '{"layout":"heap","stage":[]}', '{"layout":"pair","stage":5}']) {
+  for (const nonsense of ['{', 'null', '[]', '{"sources":5}', '{"sources":{"somebody":"pattern"}}']) {
     it(`begins afresh instead of with ${nonsense}`, () => {
-      sessionStorage.setItem('juncta.stage.one', nonsense);
-      expect(recallStage('one')).toEqual(FRESH_STAGE);
+      sessionStorage.setItem('juncta.desk.one', nonsense);
+      expect(recallDesk('one')).toEqual(FRESH_DESK);
     });
   }
 });
@@ -37,14 +35,27 @@ describe('what the page draws for the composer', () => {
     expect([backdrop.width, backdrop.height, slate.width, slate.height]).toEqual([1280, 720, 1280, 720]);
     const people = Array.from({ length: 9 }, (_, i) => ({
       id: String(i),
-      name: 'Wanjiru Halloran',
+      name: i === 3 ? 'مريم الخوارزمي' : i === 4 ? 'Wanjiru '.repeat(40) : 'Wanjiru Halloran',
       about: i % 2 ? 'Cereal scientist' : '',
     }));
-    for (const layout of LAYOUTS) {
-      const plates = Object.values(drawPlates(layout, people));
-      expect(plates.length).toBe({ single: 1, pair: 2, grid: 9 }[layout]);
-      expect(plates.every(({ width, height }) => width > 100 && height >= 40)).toBeTrue();
+    const cameras = people.map(({ id }) => sourceId('camera', id));
+    const scene: Scene = {
+      layout: 'grid',
+      names: true,
+      layers: [
+        ...cameras.map((source) => ({ source, place: { by: 'layout' as const } })),
+        ...cameras.map((of) => ({ source: nameLayerOf(of), place: { by: 'layer' as const, of } })),
+      ],
+    };
+    const { overlays } = drawScene(scene, people);
+    expect(Object.keys(overlays).length).toBe(9);
+    for (const { source, rect } of geometry(scene, PROGRAMME)) {
+      const plate = overlays[source];
+      if (plate) expect([plate.width, plate.height]).toEqual([rect.width, rect.height]);
     }
+    expect(Object.keys(drawScene(scene, people.slice(1)).overlays).length)
+      .withContext('whoever is not of the show has no name')
+      .toBe(8);
   });
 });
 

@@ -1,13 +1,38 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
-import type { Layout } from '@juncta/core/stage';
+import type { Layout, StageRefusal } from '@juncta/core/stage';
 import type { DeviceProblem } from './sources/devices';
 import type { Missing } from './support';
 
 /** Texts of this part, marked for Angular's own translation. */
 export const layoutNames: Record<Layout, string> = {
-  single: $localize`:@@stage.single:Single`,
+  auto: $localize`:@@stage.auto:Auto`,
+  alone: $localize`:@@stage.alone:Alone`,
   pair: $localize`:@@stage.pair:Pair`,
+  row: $localize`:@@stage.row:Row`,
   grid: $localize`:@@stage.grid:Grid`,
+  beside: $localize`:@@stage.beside:Beside`,
+  beneath: $localize`:@@stage.beneath:Beneath`,
+  column: $localize`:@@stage.column:Column`,
+  inset: $localize`:@@stage.inset:Inset`,
+  screens: $localize`:@@stage.screens:Screens`,
+};
+
+/** What a layout does, where its name does not say it. */
+export const layoutWords: Partial<Record<Layout, string>> = {
+  auto: $localize`:@@stage.autoText:Chosen by who and what is there`,
+  alone: $localize`:@@stage.aloneText:The first over the whole picture`,
+  beside: $localize`:@@stage.besideText:The first large, the others at the side`,
+  beneath: $localize`:@@stage.beneathText:The first large, the others underneath`,
+  column: $localize`:@@stage.columnText:A screen large, people at its side`,
+  inset: $localize`:@@stage.insetText:A screen over the whole picture, the first person in its corner`,
+  screens: $localize`:@@stage.screensText:Two screens side by side, people underneath`,
+};
+
+/** Why what was done at the stage was not. */
+export const refusedSentences: Record<StageRefusal, string> = {
+  full: $localize`:@@stage.full:The picture is full. Take somebody off first.`,
+  nothing_armed: $localize`:@@stage.nothingArmed:Nothing is prepared, so there is nothing to take.`,
+  taken_before: $localize`:@@stage.takenBefore:Another desk took a moment before. Nothing was taken twice.`,
 };
 
 export const missingSentences: Record<Exclude<Missing, 'devices'>, string> = {
@@ -32,6 +57,21 @@ export const programmeWords: Record<ProgrammeReport['state'], string> = {
 };
 
 export const stageTexts = {
+  armed: $localize`:@@stage.armed:Next`,
+  armedPicture: $localize`:@@stage.armedPicture:What comes next`,
+  programme: $localize`:@@stage.programmeNow:Programme`,
+  prepare: $localize`:@@stage.prepare:Prepare next`,
+  prepareText: $localize`:@@stage.prepareText:Put together what comes next without anybody seeing it. Until it is taken, all keys of the stage change what comes next.`,
+  take: $localize`:@@stage.take:Take`,
+  takeBy: $localize`:@@stage.takeBy:by`,
+  mix: (ms: number) =>
+    ms === 0
+      ? $localize`:@@stage.cut:a cut`
+      : $localize`:@@stage.mix:a mix of ${(ms / 1000).toFixed(1)}:seconds: s`,
+  next: $localize`:@@stage.next:Next`,
+  nextName: (name: string) => $localize`:@@stage.nextName:${name}:name: in what comes next`,
+  screenOf: (name: string) => $localize`:@@stage.screenOf:Screen of ${name}:name:`,
+  nobody: $localize`:@@stage.nobody:nobody`,
   picture: $localize`:@@stage.picture:The programme’s picture`,
   slate: $localize`:@@stage.slate:Back in a moment`,
   noProgramme: $localize`:@@stage.noProgramme:No picture yet`,

@@ -6,11 +6,13 @@ import {
   SAMPLES_PER_FRAME,
   samplesToUs,
 } from '@juncta/core/programme';
-import { FramePace, FULL_PACE, judgeWindow, limit } from '@juncta/core/stage';
-import type { ComposerMessage, ComposerReport, PacketMessage, EncoderRequest } from '../messages';
+import { FramePace, FULL_PACE, judgeWindow, limit, PROGRAMME, type SourceId } from '@juncta/core/stage';
+import type { ComposerMessage, ComposerReport, EncoderRequest, PacketMessage, Setting } from '../messages';
 import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
+import { ArmedPreview } from './armed-preview';
+import { Mix } from './mix';
 import { ReturnFeed } from './return-feed';
-import { Scene } from './scene';
+import { ScenePicture } from './scene-picture';
 import { SmallFrame } from './small-frame';
 import { Source } from './source';
 
@@ -42,11 +44,16 @@ const JUDGED_FRAMES = 150;
 
 /** Makes the programme: draws, mixes, encodes. All times are the programme's own, from 0. */
 export class Composer {
-  private readonly sources = new Map<string, Source>();
+  private readonly sources = new Map<SourceId, Source>();
   private preview: { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } | null = null;
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
-  private readonly scene: Scene;
+  private readonly programme: ScenePicture;
+  private readonly mix = new Mix(PROGRAMME);
+  private readonly armed: ArmedPreview;
+  private takes: number;
+  /** What was drawn last: the programme, or it on its way in. */
+  private drawn: OffscreenCanvas;
   private readonly small = new SmallFrame();
   private readonly videoFrames: VideoEncoder;
   private readonly audioFrames: AudioEncoder;
@@ -65,7 +72,11 @@ export class Composer {
     start: Start,
     private readonly report: (report: ComposerReport) => void,
   ) {
-    this.scene = new Scene(start.backdrop, start.setting, this.sources);
+    const { programme, armed, takes } = start.setting;
+    this.programme = new ScenePicture(start.backdrop, programme, this.sources, PROGRAMME);
+    this.armed = new ArmedPreview(start.backdrop, armed, this.sources);
+    this.takes = takes;
+    this.drawn = this.programme.canvas;
     this.uplink = start.uplink;
     this.uplink.onmessage = ({ data }: MessageEvent<EncoderRequest>) => {
       if (data.type === 'keyframe_wanted') this.keyWanted = true;
@@ -88,13 +99,10 @@ export class Composer {
   take(message: Exclude<ComposerMessage, { type: 'start' | 'stop' }>): void {
     switch (message.type) {
       case 'setting':
-        this.scene.set(message.setting);
+        this.set(message.setting);
         break;
       case 'preview':
-        this.preview = {
-          canvas: message.canvas,
-          context: message.canvas.getContext('2d', { alpha: false })!,
-        };
+        this.showOn(message.of, message.canvas);
         break;
       case 'preview_shown':
         this.previewShown = message.shown;
@@ -113,7 +121,7 @@ export class Composer {
         this.sources.delete(message.id);
         break;
       case 'message_card':
-        this.scene.show(
+        this.programme.showMessage(
           message.card && {
             image: message.card.image,
             untilMs: performance.now() + message.card.forMs,
@@ -137,7 +145,21 @@ export class Composer {
     this.uplink.close();
   }
 
-  private addSource(id: string, fromRoom: boolean, videoLateMs = 0): Source {
+  private set({ programme, armed, takes, mixMs }: Setting): void {
+    // What another desk took counts too, and what was taken twice while this one was busy comes on once.
+    if (takes !== this.takes && mixMs > 0) this.mix.begin(this.drawn, mixMs, performance.now());
+    this.takes = takes;
+    this.programme.set(programme);
+    this.armed.set(armed);
+  }
+
+  private showOn(of: 'programme' | 'armed', canvas: OffscreenCanvas): void {
+    const context = canvas.getContext('2d', { alpha: false })!;
+    if (of === 'armed') this.armed.showOn(context);
+    else this.preview = { canvas, context };
+  }
+
+  private addSource(id: SourceId, fromRoom: boolean, videoLateMs = 0): Source {
     this.sources.get(id)?.close();
     const source = new Source(fromRoom, videoLateMs, (track) =>
       this.report({ type: 'source_ended', id, track }),
@@ -185,17 +207,22 @@ export class Composer {
       this.pace.leaveOut();
       return;
     }
-    this.scene.draw(performance.now());
+    const nowMs = performance.now();
+    this.programme.draw(nowMs);
+    this.drawn = this.mix.over(this.programme.canvas, nowMs);
     this.encode(frame);
     this.pace.count(performance.now());
     if (frame % SMALL_EVERY_FRAMES === 0) this.showSmall(frame);
+    // In the other frames, if they are made: each has its share of the time.
+    if (this.previewShown && frame % SMALL_EVERY_FRAMES === (this.step.halved ? 0 : 1))
+      this.armed.draw(nowMs);
     this.judge(frame);
   }
 
   private showSmall(frame: number): void {
     const preview = this.previewShown ? this.preview : null;
     if (!preview && !this.returnFeed) return;
-    this.small.take(this.scene.canvas);
+    this.small.take(this.drawn);
     preview?.context.drawImage(this.small.canvas, 0, 0, preview.canvas.width, preview.canvas.height);
     this.returnFeed?.show(this.small.canvas, frame);
   }
@@ -203,7 +230,7 @@ export class Composer {
   /** Encodes what was drawn last as this frame. */
   private encode(frame: number): void {
     if (this.videoFrames.state !== 'configured' || this.videoFrames.encodeQueueSize > MOST_QUEUED) return;
-    const videoFrame = new VideoFrame(this.scene.canvas, {
+    const videoFrame = new VideoFrame(this.drawn, {
       timestamp: frameToUs(frame),
       duration: Math.round(1_000_000 / FRAME_RATE_HZ),
     });
@@ -227,12 +254,13 @@ export class Composer {
       const left = planes.subarray(0, PACKET_SAMPLES);
       const right = planes.subarray(PACKET_SAMPLES);
       const guests = new Float32Array(2 * PACKET_SAMPLES);
+      const { placed } = this.programme;
       for (const [id, source] of this.sources) {
         const [toLeft, toRight] = source.fromRoom
           ? [guests.subarray(0, PACKET_SAMPLES), guests.subarray(PACKET_SAMPLES)]
           : [left, right];
         // Those in the wings are kept running, unheard, so that they come on without delay.
-        source.audio.mixInto(toLeft, toRight, this.scene.stage.includes(id) ? 1 : 0);
+        source.audio.mixInto(toLeft, toRight, placed.includes(id) ? 1 : 0);
       }
       // Guests hear one another straight from the room; what is sent back must not hold them, or they hear themselves.
       this.returnFeed?.audio(planes, samplesToUs(this.samplesMade));

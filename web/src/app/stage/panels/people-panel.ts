@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { RoomPerson } from '@juncta/contract/people';
 import type { ShowPerson } from '@juncta/contract/shows';
+import { nameOf, ownersIn, sourceId } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { RoomLink } from '../../people/room/room-link';
 import { StandIns } from '../../people/room/stand-ins';
 import { ComposingDesk } from '../composing-desk';
-import { STAND_IN_KEY } from '../desk-keys';
+import { PEOPLE_KEYS, STAND_IN_KEY } from '../desk-keys';
+import { StageLink } from '../stage-link';
 import { PersonRow, type PersonOnDesk } from './person-row';
 import { teamFeature } from '../../team/team.feature';
 import { deviceSentences, stageTexts } from '../stage.texts';
@@ -90,6 +92,7 @@ export class PeoplePanel {
   private readonly room = inject(RoomLink);
   private readonly store = inject(Store);
   protected readonly desk = inject(ComposingDesk);
+  private readonly stage = inject(StageLink);
   protected readonly standIns = inject(StandIns);
   protected readonly standInKey = STAND_IN_KEY.toUpperCase();
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
@@ -119,28 +122,29 @@ export class PeoplePanel {
     return person.memberId !== null && person.memberId === this.me()?.id;
   }
   private readonly rows = computed((): readonly PersonOnDesk[] => {
-    const [stage, sources, standIns] = [
-      this.desk.stage(),
-      this.desk.sources.known(),
-      this.standIns.personIds(),
-    ];
+    const { programme, armed, sources } = this.stage.stage();
+    const [shown, next] = [ownersIn(programme), armed && ownersIn(armed)];
+    const standIns = this.standIns.personIds();
     const there = this.room.view()?.people ?? [];
     const all = this.people();
     const inOrder = this.on()
-      ? stage.flatMap((id) => this.people().find((person) => person.id === id) ?? [])
-      : this.people().filter(({ id }) => !stage.includes(id));
+      ? shown.flatMap((id) => all.find((person) => person.id === id) ?? [])
+      : all.filter(({ id }) => !shown.includes(id));
     return inOrder.map((person) => {
-      const source = sources[person.id];
+      const own = sources.filter(({ source }) => nameOf(source).owner === person.id);
+      const camera = own.find(({ source }) => source === sourceId('camera', person.id)) ?? null;
       const guest = there.find(({ personId }) => personId === person.id);
       return {
         person,
-        source: source?.kind ?? null,
-        here: guest !== undefined || source !== undefined,
+        source: sourceId('camera', person.id),
+        origin: camera?.origin ?? null,
+        next: next?.includes(person.id) ?? null,
+        here: guest !== undefined || camera !== null,
         present: guest !== undefined,
         standIn: standIns.includes(person.id),
-        key: all.indexOf(person) < 9 ? String(all.indexOf(person) + 1) : null,
-        word: guest ? guestWord(guest) : source ? stageTexts.kinds[source.kind] : stageTexts.expected,
-        lost: source ? lostWords(source.lost) : null,
+        key: PEOPLE_KEYS[all.indexOf(person)] ?? null,
+        word: guest ? guestWord(guest) : camera ? stageTexts.kinds[camera.origin] : stageTexts.expected,
+        lost: camera ? lostWords(camera.lost) : null,
       };
     });
   });

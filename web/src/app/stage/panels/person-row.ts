@@ -8,18 +8,25 @@ import {
   input,
 } from '@angular/core';
 import type { ShowPerson } from '@juncta/contract/shows';
+import type { Origin, SourceId } from '@juncta/core/stage';
+import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { StandIns } from '../../people/room/stand-ins';
 import { partNames } from '../../shows/shows.texts';
+import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
-import type { SourceState } from '../sources/desk-sources';
+import { StageLink } from '../stage-link';
 import { stageTexts } from '../stage.texts';
 
 /** Somebody of the show, as the desk knows them. */
 export interface PersonOnDesk {
   readonly person: ShowPerson;
-  /** Null: no picture of theirs is composed. */
-  readonly source: SourceState['kind'] | null;
+  /** Their first camera, whether there is one or not. */
+  readonly source: SourceId;
+  /** Where its pictures come from; null: there are none. */
+  readonly origin: Origin | null;
+  /** They are in what comes next; null: nothing is prepared. */
+  readonly next: boolean | null;
   /** They can be brought on, or are about to be there. */
   readonly here: boolean;
   /** As a guest in the room. */
@@ -41,29 +48,45 @@ export interface PersonOnDesk {
     @if (row().lost; as lost) {
       <span class="warn" role="status">{{ lost }}</span>
     }
-    @if (desk.status() === 'composing') {
+    @if (mayDrive()) {
       <span class="keys">
-        @if (on()) {
+        @if (row().next !== null) {
+          @if (row().next || row().origin) {
+            <button
+              jnKey
+              type="button"
+              [lamp]="row().next ? 'armed' : 'dark'"
+              [shortcut]="row().key"
+              [attr.aria-pressed]="row().next"
+              [attr.aria-label]="texts.nextName(row().person.name)"
+              (click)="row().next ? stage.takeOff(row().source) : stage.bringOn(row().source)"
+            >
+              {{ texts.next }}
+            </button>
+          }
+        } @else if (on()) {
           <button
             jnKey
             type="button"
             lamp="lit"
             [shortcut]="row().key"
             [attr.aria-label]="texts.takeOffName(row().person.name)"
-            (click)="follow(desk.takeOff(row().person.id))"
+            (click)="follow(stage.takeOff(row().source))"
           >
             {{ texts.takeOff }}
           </button>
-        } @else if (row().source) {
+        } @else if (row().origin) {
           <button
             jnKey
             type="button"
             [shortcut]="row().key"
             [attr.aria-label]="texts.bringOnName(row().person.name)"
-            (click)="follow(desk.bringOn(row().person.id))"
+            (click)="follow(stage.bringOn(row().source))"
           >
             {{ texts.bringOn }}
           </button>
+        }
+        @if (!on()) {
           @if (row().standIn) {
             <button
               jnKey
@@ -74,34 +97,34 @@ export interface PersonOnDesk {
             >
               {{ texts.sendAway }}
             </button>
-          } @else if (row().source !== 'guest') {
+          } @else if (composes() && row().origin && row().origin !== 'guest') {
             <button
               jnKey
               type="button"
               [attr.aria-label]="texts.dropName(row().person.name)"
-              (click)="follow(desk.dropSource(row().person.id))"
+              (click)="follow(desk.dropSource(row().source))"
             >
               {{ texts.drop }}
             </button>
-          }
-        } @else if (!row().present) {
-          <button
-            jnKey
-            type="button"
-            [attr.aria-label]="texts.patternName(row().person.name)"
-            (click)="follow(desk.sources.addPattern(row().person.id))"
-          >
-            {{ texts.pattern }}
-          </button>
-          @if (hasDevices()) {
+          } @else if (composes() && !row().origin && !row().present) {
             <button
               jnKey
               type="button"
-              [attr.aria-label]="texts.cameraName(row().person.name)"
-              (click)="follow(desk.sources.addCamera(row().person.id))"
+              [attr.aria-label]="texts.patternName(row().person.name)"
+              (click)="follow(desk.sources.addPattern(row().source))"
             >
-              {{ texts.camera }}
+              {{ texts.pattern }}
             </button>
+            @if (hasDevices()) {
+              <button
+                jnKey
+                type="button"
+                [attr.aria-label]="texts.cameraName(row().person.name)"
+                (click)="follow(desk.sources.addCamera(row().source))"
+              >
+                {{ texts.camera }}
+              </button>
+            }
           }
         }
       </span>
@@ -134,6 +157,7 @@ export interface PersonOnDesk {
 export class PersonRow {
   protected readonly desk = inject(ComposingDesk);
   protected readonly standIns = inject(StandIns);
+  protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
   protected readonly partNames = partNames;
 
@@ -143,6 +167,12 @@ export class PersonRow {
   /** They are on stage, rather than in the wings. */
   readonly on = input.required<boolean>();
 
+  private readonly may = inject(Store).selectSignal(teamFeature.selectMay);
+  protected readonly composes = computed(() => this.desk.status() === 'composing');
+  /** From any desk, as long as one composes. */
+  protected readonly mayDrive = computed(
+    () => (this.composes() || this.stage.stage().sources.length > 0) && this.may()('show.run'),
+  );
   protected readonly hasDevices = computed(() => !(this.desk.missing() ?? []).includes('devices'));
 
   /** What is done moves this row to another list: the keyboard goes along with the person. */

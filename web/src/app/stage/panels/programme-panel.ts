@@ -3,12 +3,12 @@ import {
   Component,
   computed,
   effect,
-  type ElementRef,
+  ElementRef,
   inject,
   input,
   viewChild,
 } from '@angular/core';
-import { LAYOUTS, type Layout } from '@juncta/core/stage';
+import type { ShowPerson } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
 import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
@@ -16,13 +16,16 @@ import { Notice } from '../../look/notice';
 import { programmeFeature } from '../../programme/programme.feature';
 import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
-import { LAYOUT_KEYS, COVER_KEY, NAMES_KEY } from '../desk-keys';
-import { layoutNames, missingSentences, programmeWords, stageTexts } from '../stage.texts';
+import { StageLink } from '../stage-link';
+import { missingSentences, programmeWords, stageTexts } from '../stage.texts';
+import { LayoutKeys } from './layout-keys';
+import { SceneSketch } from './scene-sketch';
+import { TakeKeys } from './take-keys';
 
 /** The programme on the desk: its picture, how it is composed, and the panic key. */
 @Component({
   selector: 'jn-programme-panel',
-  imports: [ArmedKey, Key, Notice],
+  imports: [ArmedKey, Key, LayoutKeys, Notice, SceneSketch, TakeKeys],
   templateUrl: './programme-panel.html',
   styleUrl: './programme-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -32,19 +35,17 @@ export class ProgrammePanel {
   private readonly store = inject(Store);
   protected readonly desk = inject(ComposingDesk);
   protected readonly texts = stageTexts;
-  protected readonly layouts = LAYOUTS.map((layout) => ({
-    layout,
-    name: layoutNames[layout],
-    key: LAYOUT_KEYS[layout].toUpperCase(),
-  }));
-  protected readonly coverKey = COVER_KEY.toUpperCase();
-  protected readonly namesKey = NAMES_KEY.toUpperCase();
+  protected readonly stage = inject(StageLink);
 
   readonly covered = input.required<boolean>();
-  private readonly layoutKeys = viewChild<ElementRef<HTMLElement>>('layoutKeys');
+  readonly people = input.required<readonly ShowPerson[]>();
+  private readonly layoutKeys = viewChild<LayoutKeys, ElementRef<HTMLElement>>('layoutKeys', {
+    read: ElementRef,
+  });
   /** By a key of this panel, which had the focus. */
   private begun = false;
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly armedCanvas = viewChild<ElementRef<HTMLCanvasElement>>('armed');
   private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
   private readonly composing = this.store.selectSignal(programmeFeature.selectComposing);
 
@@ -57,6 +58,13 @@ export class ProgrammePanel {
       ? composing.memberName
       : null;
   });
+  /** Where the pictures are made; null: nowhere. */
+  protected readonly picture = computed(() => {
+    if (this.desk.status() === 'composing') return 'here';
+    return this.other() === null ? null : 'elsewhere';
+  });
+  protected readonly armed = computed(() => (this.picture() ? this.stage.stage().armed : null));
+  protected readonly names = computed(() => new Map(this.people().map(({ id, name }) => [id, name])));
   protected readonly missing = computed(() =>
     (this.desk.missing() ?? []).filter((one) => one !== 'devices').map((one) => missingSentences[one]),
   );
@@ -84,20 +92,20 @@ export class ProgrammePanel {
     effect(() => {
       const canvas = this.canvas()?.nativeElement;
       if (!canvas) return;
-      this.desk.showOn(canvas);
+      this.desk.showOn('programme', canvas);
       // The key that began it is gone: the keyboard goes on with the layouts.
       if (this.begun) this.layoutKeys()?.nativeElement.querySelector('button')?.focus();
       this.begun = false;
+    });
+    effect(() => {
+      const canvas = this.armedCanvas()?.nativeElement;
+      if (canvas) this.desk.showOn('armed', canvas);
     });
   }
 
   protected begin(takeOver: boolean): void {
     this.begun = true;
     void this.desk.begin(takeOver);
-  }
-
-  protected isOn(layout: Layout): boolean {
-    return this.desk.layout() === layout;
   }
 
   protected seen(): void {

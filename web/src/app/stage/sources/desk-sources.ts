@@ -1,47 +1,43 @@
 import { signal } from '@angular/core';
+import { nameOf, sourceId, type Origin, type SourceAtHand, type SourceId } from '@juncta/core/stage';
 import { openDevices, streamOf, type DeviceProblem, type OpenDevice } from './devices';
 import type { ComposerMessage, PatternMessage } from '../messages';
 import type { Named } from '../plates';
-import type { StageMemory } from '../stage-memory';
+import type { DeskMemory } from '../desk-memory';
 
-export interface SourceState {
-  readonly kind: 'pattern' | 'camera' | 'guest';
-  /** What became of a device that was there. */
-  readonly lost: { readonly video: boolean; readonly audio: boolean };
-}
-
-type Sources = Readonly<Record<string, SourceState>>;
+type Sources = Readonly<Record<SourceId, SourceAtHand>>;
 
 export interface SourceWays {
   /** Null: nothing is composed here. Another one after another beginning. */
   composer(): Worker | null;
   people(): readonly Named[];
   /** What a reload is to come back to. */
-  remember(sources: StageMemory['sources']): void;
+  remember(sources: DeskMemory['sources']): void;
+  /** Every desk is to know what can be brought on. */
+  tell(sources: readonly SourceAtHand[]): void;
 }
 
 /** Video and audio that come into the programme: made here, from this desk's devices, or from the room. */
 export class DeskSources {
   private readonly all = signal<Sources>({});
   private readonly problem = signal<DeviceProblem | null>(null);
-  private readonly devices = new Map<string, OpenDevice>();
-  private readonly opening = new Set<string>();
+  private readonly devices = new Map<SourceId, OpenDevice>();
+  private readonly opening = new Set<SourceId>();
   private patterns: Worker | null = null;
 
-  /** By the person's id in the show. */
   readonly known = this.all.asReadonly();
   readonly deviceProblem = this.problem.asReadonly();
 
   constructor(private readonly ways: SourceWays) {}
 
-  addPattern(id: string): void {
+  addPattern(id: SourceId): void {
     if (!this.ways.composer() || this.all()[id]) return;
     this.patterns ??= new Worker(new URL('../pattern/pattern.worker', import.meta.url), { type: 'module' });
     const { port1, port2 } = new MessageChannel();
     const people = this.ways.people();
     const index = Math.max(
       0,
-      people.findIndex((person) => person.id === id),
+      people.findIndex((person) => person.id === nameOf(id).owner),
     );
     const message: PatternMessage = { type: 'make', id, port: port1, index, name: people[index]?.name ?? '' };
     this.patterns.postMessage(message, [port1]);
@@ -49,7 +45,7 @@ export class DeskSources {
     this.add(id, 'pattern');
   }
 
-  async addCamera(id: string): Promise<void> {
+  async addCamera(id: SourceId): Promise<void> {
     const composer = this.ways.composer();
     if (!composer || this.all()[id] || this.opening.has(id)) return;
     this.problem.set(null);
@@ -71,48 +67,49 @@ export class DeskSources {
   }
 
   /** A guest's video and audio, as they come from the room. */
-  addGuest(id: string, stream: MediaStream): void {
+  addGuest(personId: string, stream: MediaStream): void {
     if (!this.ways.composer()) return;
+    const id = sourceId('camera', personId);
     const [video, audio] = [stream.getVideoTracks()[0] ?? null, stream.getAudioTracks()[0] ?? null];
     this.takeTracks(id, { video, audio }, true);
     this.add(id, 'guest');
   }
 
   /** As this desk had them before it was reloaded. */
-  async restore(sources: StageMemory['sources']): Promise<void> {
-    for (const [id, kind] of Object.entries(sources)) {
+  async restore(sources: DeskMemory['sources']): Promise<void> {
+    for (const [id, kind] of entriesOf(sources)) {
       if (kind === 'pattern') this.addPattern(id);
       else await this.addCamera(id);
     }
   }
 
   /** The source goes; whoever it belongs to keeps their place on stage. */
-  lose(id: string): void {
+  lose(id: SourceId): void {
     this.closeDevice(id);
     this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.tell({ type: 'drop_source', id });
-    this.set(Object.fromEntries(Object.entries(this.all()).filter(([other]) => other !== id)));
+    this.set(Object.fromEntries(entriesOf(this.all()).filter(([other]) => other !== id)));
   }
 
   /** A device was unplugged, or taken by another program. */
-  ended(id: string, track: 'video' | 'audio'): void {
+  ended(id: SourceId, track: 'video' | 'audio'): void {
     const source = this.all()[id];
     if (!source) return;
-    this.all.set({ ...this.all(), [id]: { ...source, lost: { ...source.lost, [track]: true } } });
+    this.set({ ...this.all(), [id]: { ...source, lost: { ...source.lost, [track]: true } } });
   }
 
   /** Lets go of everything, and remembers it. Gives the worker that is left, if there is one. */
   letGo(): Worker | null {
     for (const id of this.devices.keys()) this.closeDevice(id);
-    for (const [id, { kind }] of Object.entries(this.all()))
-      if (kind === 'pattern') this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
+    for (const [id, { origin }] of entriesOf(this.all()))
+      if (origin === 'pattern') this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.all.set({});
     const { patterns } = this;
     this.patterns = null;
     return patterns;
   }
 
-  private takeTracks(id: string, tracks: OpenDevice, fromRoom: boolean): void {
+  private takeTracks(id: SourceId, tracks: OpenDevice, fromRoom: boolean): void {
     const video = streamOf<VideoFrame>(tracks.video);
     const audio = streamOf<AudioData>(tracks.audio);
     this.tell(
@@ -121,20 +118,21 @@ export class DeskSources {
     );
   }
 
-  private add(id: string, kind: SourceState['kind']): void {
-    this.set({ ...this.all(), [id]: { kind, lost: { video: false, audio: false } } });
+  private add(source: SourceId, origin: Origin): void {
+    this.set({ ...this.all(), [source]: { source, origin, lost: { video: false, audio: false } } });
   }
 
   private set(sources: Sources): void {
     this.all.set(sources);
     // Guests come back by themselves.
-    const kept = Object.entries(sources).flatMap(([id, { kind }]) =>
-      kind === 'guest' ? [] : [[id, kind] as const],
+    const kept = entriesOf(sources).flatMap(([id, { origin }]) =>
+      origin === 'guest' ? [] : [[id, origin] as const],
     );
     this.ways.remember(Object.fromEntries(kept));
+    this.ways.tell(Object.values(sources));
   }
 
-  private closeDevice(id: string): void {
+  private closeDevice(id: SourceId): void {
     const device = this.devices.get(id);
     device?.video?.stop();
     device?.audio?.stop();
@@ -145,3 +143,5 @@ export class DeskSources {
     this.ways.composer()?.postMessage(message, transfer);
   }
 }
+
+const entriesOf = <T>(record: Readonly<Record<SourceId, T>>) => Object.entries(record) as [SourceId, T][];

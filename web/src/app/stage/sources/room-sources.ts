@@ -1,5 +1,6 @@
 import { computed, effect, inject, Injectable, untracked } from '@angular/core';
 import { PROGRAMME_PUBLISHER } from '@juncta/core/people';
+import { sourceId } from '@juncta/core/stage';
 import { RoomLink } from '../../people/room/room-link';
 import { ComposingDesk } from '../composing-desk';
 import { deskId } from '../desk-id';
@@ -30,7 +31,7 @@ export class RoomSources {
       untracked(() => this.take(streams));
     });
     effect(() => {
-      const stage = this.desk.stage();
+      const stage = this.desk.onProgramme();
       if (this.composing()) untracked(() => this.room.setStage(stage));
     });
     effect(() => {
@@ -51,7 +52,7 @@ export class RoomSources {
       if (streams[id] === stream) continue;
       voice.srcObject = null;
       this.taken.delete(id);
-      this.desk.sources.lose(id);
+      this.desk.sources.lose(sourceId('camera', id));
     }
     for (const [id, stream] of Object.entries(streams)) {
       if (id === PROGRAMME_PUBLISHER || this.taken.has(id)) continue;

@@ -1,0 +1,181 @@
+import { nameLayerOf, placedIn, PROGRAMME, sourceId, type Layout, type SourceId } from '@juncta/core/stage';
+import type { DrawnScene } from '../messages';
+import { Mix } from './mix';
+import { ScenePicture } from './scene-picture';
+
+interface Shown {
+  videoFrame: VideoFrame | null;
+  videoFrameNumber: number;
+}
+
+const IDS = [
+  sourceId('camera', 'a'),
+  sourceId('camera', 'b'),
+  sourceId('screen', 'a'),
+  sourceId('camera', 'c'),
+] as const;
+const A = IDS[0];
+
+/** A bitmap of one colour, a little of it see-through if wanted, as the cards' edges are. */
+function bitmap(width: number, height: number, colour: string): ImageBitmap {
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d')!;
+  context.fillStyle = colour;
+  context.fillRect(0, 0, width, height);
+  return canvas.transferToImageBitmap();
+}
+
+const backdrop = () => bitmap(PROGRAMME.width, PROGRAMME.height, '#204030');
+const card = () => bitmap(1100, 144, 'rgba(250, 240, 200, 0.6)');
+
+function frame(colour: string): VideoFrame {
+  const canvas = new OffscreenCanvas(64, 36);
+  const context = canvas.getContext('2d', { alpha: false })!;
+  context.fillStyle = colour;
+  context.fillRect(0, 0, 64, 36);
+  return new VideoFrame(canvas, { timestamp: 0 });
+}
+
+function drawn(layout: Layout, placed: readonly SourceId[], named: boolean): DrawnScene {
+  const cameras = named ? placed.filter((source) => source.startsWith('camera')) : [];
+  return {
+    scene: {
+      layout,
+      names: named,
+      layers: [
+        ...placed.map((source) => ({ source, place: { by: 'layout' as const } })),
+        ...cameras.map((of) => ({ source: nameLayerOf(of), place: { by: 'layer' as const, of } })),
+      ],
+    },
+    overlays: Object.fromEntries(
+      cameras.map((of) => [nameLayerOf(of), bitmap(240, 50, 'rgba(0, 0, 0, 0.5)')]),
+    ),
+  };
+}
+
+function pixels({ canvas }: { canvas: OffscreenCanvas }): Uint32Array {
+  const copy = new OffscreenCanvas(canvas.width, canvas.height);
+  const context = copy.getContext('2d', { alpha: false })!;
+  context.drawImage(canvas, 0, 0);
+  return new Uint32Array(context.getImageData(0, 0, canvas.width, canvas.height).data.buffer);
+}
+
+const different = (one: Uint32Array, other: Uint32Array) =>
+  one.reduce((count, pixel, i) => count + (pixel === other[i] ? 0 : 1), 0);
+
+describe('the scene', () => {
+  let sources: Map<SourceId, Shown>;
+  beforeEach(() => {
+    sources = new Map(IDS.map((id) => [id, { videoFrame: null, videoFrameNumber: 0 }]));
+  });
+  const picture = (of: DrawnScene) => new ScenePicture(backdrop(), of, sources, PROGRAMME);
+  const bring = (id: SourceId, colour: string | null) => {
+    const source = sources.get(id)!;
+    source.videoFrame?.close();
+    source.videoFrame = colour === null ? null : frame(colour);
+    source.videoFrameNumber += 1;
+  };
+
+  it('looks after any changes as if it were drawn for the first time', () => {
+    const at = { layout: 'grid' as Layout, placed: IDS.slice(0, 2), named: true, cardUntilMs: -1 };
+    const now = () => drawn(at.layout, at.placed, at.named);
+    const scene = picture(now());
+    const changes: ((step: number) => void)[] = [
+      (step) => bring(IDS[step % 4]!, `hsl(${step * 47}deg 60% 50%)`),
+      (step) => bring(IDS[(step * 3) % 4]!, step % 5 === 0 ? null : `hsl(${step * 31}deg 40% 40%)`),
+      (step) => {
+        at.layout = (['alone', 'inset', 'grid', 'column', 'pair'] as const)[step % 5]!;
+        at.placed = IDS.slice(step % 2, 2 + (step % 3));
+        at.named = step % 3 !== 0;
+        scene.set(now());
+      },
+      (step) => {
+        at.cardUntilMs = step % 2 === 0 ? step + 3 : -1;
+        scene.showMessage(at.cardUntilMs < 0 ? null : { image: card(), untilMs: at.cardUntilMs });
+      },
+    ];
+    for (let step = 1; step <= 80; step++) {
+      // Mostly frames; what stands where changes now and then.
+      changes[step % 7 === 0 ? 2 : step % 5 === 0 ? 3 : step % 2]!(step);
+      scene.draw(step);
+      const afresh = picture(now());
+      if (step < at.cardUntilMs) afresh.showMessage({ image: card(), untilMs: at.cardUntilMs });
+      afresh.draw(step);
+      expect(different(pixels(scene), pixels(afresh)))
+        .withContext(`step ${step}`)
+        .toBe(0);
+    }
+  });
+
+  it('draws a source again only when it brought another picture', () => {
+    bring(A, '#ff0000');
+    const scene = picture(drawn('alone', [A], false));
+    scene.draw(0);
+    const before = pixels(scene);
+    // Another frame under the old number: whoever looks at the number does not see it.
+    sources.get(A)!.videoFrame = frame('#0000ff');
+    scene.draw(1);
+    expect(different(pixels(scene), before)).toBe(0);
+    bring(A, '#00ff00');
+    scene.draw(2);
+    expect(different(pixels(scene), before)).toBe(PROGRAMME.width * PROGRAMME.height);
+  });
+
+  it('shows a screen whole, with the backdrop beside it', () => {
+    const screen = IDS[2];
+    const tall = new OffscreenCanvas(36, 64);
+    tall.getContext('2d', { alpha: false })!.fillRect(0, 0, 36, 64);
+    sources.set(screen, { videoFrame: new VideoFrame(tall, { timestamp: 0 }), videoFrameNumber: 1 });
+    const scene = picture(drawn('alone', [screen], false));
+    scene.draw(0);
+    const at = (x: number) => pixels(scene)[360 * PROGRAMME.width + x]!.toString(16);
+    expect([at(10), at(640), at(1270)]).toEqual(['ff304020', 'ff000000', 'ff304020']);
+  });
+
+  it('closes the names and messages that stand there no longer', () => {
+    const first = drawn('pair', [A, IDS[1]], true);
+    const scene = picture(first);
+    const message = card();
+    scene.showMessage({ image: message, untilMs: 5 });
+    scene.draw(4);
+    expect(message.width).toBe(1100);
+    scene.draw(5);
+    expect(message.width).withContext('closed').toBe(0);
+    const [mine, other] = [A, IDS[1]].map((of) => first.overlays[nameLayerOf(of)]!);
+    const next = drawn('pair', [A], true);
+    scene.set({ ...next, overlays: { [nameLayerOf(A)]: mine! } });
+    expect([mine!.width, other!.width]).toEqual([240, 0]);
+    expect(placedIn(next.scene)).toEqual([...scene.placed]);
+    scene.close();
+    expect(mine!.width).toBe(0);
+  });
+});
+
+describe('a mix', () => {
+  const plain = (colour: string) => {
+    const canvas = new OffscreenCanvas(4, 2);
+    const context = canvas.getContext('2d', { alpha: false })!;
+    context.fillStyle = colour;
+    context.fillRect(0, 0, 4, 2);
+    return canvas;
+  };
+  const red = (canvas: OffscreenCanvas) => pixels({ canvas })[0]! & 0xff;
+
+  it('goes evenly from what was seen into what comes, and is then out of the way', () => {
+    const mix = new Mix({ width: 4, height: 2 });
+    const [going, coming] = [plain('#ff0000'), plain('#000000')];
+    expect(mix.over(coming, 0)).toBe(coming);
+    mix.begin(going, 400, 1000);
+    const seen = [1000, 1100, 1200, 1300].map((nowMs) => red(mix.over(coming, nowMs)));
+    expect(seen.map((value) => Math.round((value / 255) * 4))).toEqual([4, 3, 2, 1]);
+    expect(mix.over(coming, 1400)).toBe(coming);
+    expect(mix.over(coming, 1500)).toBe(coming);
+  });
+
+  it('begins from what is seen when another is under way', () => {
+    const mix = new Mix({ width: 4, height: 2 });
+    mix.begin(plain('#ff0000'), 400, 0);
+    mix.begin(mix.over(plain('#000000'), 200), 400, 200);
+    expect(Math.abs(red(mix.over(plain('#000000'), 200)) - 128)).toBeLessThan(6);
+  });
+});

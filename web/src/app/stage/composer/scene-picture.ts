@@ -1,0 +1,165 @@
+import {
+  contains,
+  cropToFill,
+  fitWhole,
+  geometry,
+  MESSAGE_LAYER,
+  nameOf,
+  overlap,
+  placedIn,
+  withMessage,
+  type PlacedLayer,
+  type Rect,
+  type Size,
+  type SourceId,
+} from '@juncta/core/stage';
+import type { DrawnScene } from '../messages';
+import type { Source } from './source';
+
+interface Layer extends PlacedLayer {
+  readonly kind: 'person' | 'screen' | 'overlay';
+  /** The frame that was drawn there last; null: none was. */
+  drawn: number | null;
+}
+
+interface Card {
+  readonly image: ImageBitmap;
+  /** On this worker's own clock: the page may be hidden. */
+  readonly untilMs: number;
+}
+
+export type SourcesSeen = ReadonlyMap<string, Pick<Source, 'videoFrame' | 'videoFrameNumber'>>;
+
+/** Somebody whose picture is missing keeps their place: a dark field, and their name. */
+const MISSING = '#1b211d';
+
+/**
+ * The picture of a scene. It stays from one instant to the next, and only what its sources brought anew is drawn again, with
+ * what lies over it: cameras give 12 to 30 a second, and bringing a frame into its place is the dearest step there is on a
+ * computer without a graphics card.
+ */
+export class ScenePicture {
+  readonly canvas: OffscreenCanvas;
+  private readonly context: OffscreenCanvasRenderingContext2D;
+  private layers: Layer[] = [];
+  private card: Card | null = null;
+  private allAnew = true;
+
+  /** @param backdrop of any size: it fills the picture */
+  constructor(
+    private readonly backdrop: ImageBitmap,
+    private drawn: DrawnScene,
+    private readonly sources: SourcesSeen,
+    private readonly size: Size,
+  ) {
+    this.canvas = new OffscreenCanvas(size.width, size.height);
+    this.context = this.canvas.getContext('2d', { alpha: false })!;
+    this.arrange();
+  }
+
+  /** What has a place in it, seen or waiting for its turn. */
+  get placed(): readonly SourceId[] {
+    return placedIn(this.drawn.scene);
+  }
+
+  set(drawn: DrawnScene): void {
+    closeOverlays(this.drawn, drawn);
+    this.drawn = drawn;
+    this.arrange();
+  }
+
+  /** A viewer's message over everything, until then; null takes it off. */
+  showMessage(card: Card | null): void {
+    this.card?.image.close();
+    this.card = card;
+    this.arrange();
+  }
+
+  draw(nowMs: number): void {
+    if (this.card && nowMs >= this.card.untilMs) this.showMessage(null);
+    if (this.allAnew) {
+      this.allAnew = false;
+      this.drawPart(this.whole);
+      return;
+    }
+    for (const layer of this.layers) {
+      if (layer.drawn !== this.numberOf(layer)) this.drawAgain(layer.rect);
+    }
+  }
+
+  close(): void {
+    closeOverlays(this.drawn, null);
+    this.card?.image.close();
+  }
+
+  private get whole(): Rect {
+    return { x: 0, y: 0, ...this.size };
+  }
+
+  private arrange(): void {
+    const scene = this.card ? withMessage(this.drawn.scene) : this.drawn.scene;
+    this.layers = geometry(scene, this.size).map((placed) => {
+      const { kind } = nameOf(placed.source);
+      return { ...placed, kind: kind === 'camera' ? 'person' : kind, drawn: null };
+    });
+    this.allAnew = true;
+  }
+
+  private numberOf({ kind, source }: Layer): number {
+    return kind === 'overlay' ? 0 : (this.sources.get(source)?.videoFrameNumber ?? -1);
+  }
+
+  private drawAgain(part: Rect): void {
+    const { context } = this;
+    context.save();
+    context.beginPath();
+    context.rect(part.x, part.y, part.width, part.height);
+    context.clip();
+    this.drawPart(part);
+    context.restore();
+  }
+
+  /** All that lies in a part of the picture; what somebody's frame hides there need not be drawn. */
+  private drawPart(part: Rect): void {
+    const lowest = this.layers.findLastIndex(({ kind, rect }) => kind === 'person' && contains(rect, part));
+    if (lowest < 0) this.context.drawImage(this.backdrop, 0, 0, this.size.width, this.size.height);
+    this.layers.forEach((layer, i) => {
+      if (i >= lowest && overlap(layer.rect, part)) this.drawLayer(layer);
+      if (contains(part, layer.rect)) layer.drawn = this.numberOf(layer);
+    });
+  }
+
+  private drawLayer(layer: Layer): void {
+    if (layer.kind === 'overlay') this.drawOverlay(layer);
+    else this.drawFrame(layer);
+  }
+
+  private drawFrame({ source, kind, rect }: Layer): void {
+    const { context } = this;
+    const frame = this.sources.get(source)?.videoFrame ?? null;
+    if (!frame) {
+      context.fillStyle = MISSING;
+      context.fillRect(rect.x, rect.y, rect.width, rect.height);
+      return;
+    }
+    const size = { width: frame.displayWidth, height: frame.displayHeight };
+    if (kind === 'screen') {
+      const at = fitWhole(size, rect);
+      context.drawImage(frame, at.x, at.y, at.width, at.height);
+      return;
+    }
+    const { x, y, width, height } = cropToFill(size, rect);
+    context.drawImage(frame, x, y, width, height, rect.x, rect.y, rect.width, rect.height);
+  }
+
+  private drawOverlay({ source, rect }: Layer): void {
+    const image = source === MESSAGE_LAYER ? this.card?.image : this.drawn.overlays[source];
+    if (image) this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);
+  }
+}
+
+/** Lets go of the words that are not among those that follow. */
+function closeOverlays(before: DrawnScene, after: DrawnScene | null): void {
+  const kept = Object.values(after?.overlays ?? {});
+  for (const image of Object.values(before.overlays)) if (!kept.includes(image)) image.close();
+}

@@ -1,0 +1,72 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { LAYOUTS, nameOf, placedIn, type Layout } from '@juncta/core/stage';
+import { Key } from '../../look/keys/key';
+import { LAYOUT_KEYS, NAMES_KEY } from '../desk-keys';
+import { StageLink } from '../stage-link';
+import { layoutNames, layoutWords, stageTexts } from '../stage.texts';
+
+/** Of no use while no screen is there. */
+const FOR_SCREENS: readonly Layout[] = ['column', 'inset', 'screens'];
+
+/** How what is armed, or else the programme, is laid out. */
+@Component({
+  selector: 'jn-layout-keys',
+  imports: [Key],
+  template: `
+    @for (one of layouts(); track one.layout) {
+      <button
+        jnKey
+        type="button"
+        [lamp]="one.layout === stage.scene().layout ? 'lit' : 'dark'"
+        [shortcut]="one.key"
+        [attr.aria-pressed]="one.layout === stage.scene().layout"
+        [title]="one.text"
+        (click)="stage.setLayout(one.layout)"
+      >
+        {{ one.name }}
+      </button>
+    }
+    <button
+      jnKey
+      type="button"
+      [lamp]="stage.scene().names ? 'lit' : 'dark'"
+      [shortcut]="namesKey"
+      [attr.aria-pressed]="stage.scene().names"
+      (click)="stage.setNames(!stage.scene().names)"
+    >
+      {{ texts.names }}
+    </button>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--space-1);
+    }
+    button {
+      min-height: 2rem;
+      padding-inline: 0.6rem;
+      gap: 0.4rem;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'group', '[attr.aria-label]': 'texts.layout' },
+})
+export class LayoutKeys {
+  protected readonly stage = inject(StageLink);
+  protected readonly texts = stageTexts;
+  protected readonly namesKey = NAMES_KEY.toUpperCase();
+  protected readonly layouts = computed(() => {
+    const scene = this.stage.scene();
+    const known = [...placedIn(scene), ...this.stage.stage().sources.map(({ source }) => source)];
+    const hasScreens = known.some((source) => nameOf(source).kind === 'screen');
+    return LAYOUTS.filter(
+      (layout) => hasScreens || layout === scene.layout || !FOR_SCREENS.includes(layout),
+    ).map((layout) => ({
+      layout,
+      name: layoutNames[layout],
+      text: layoutWords[layout] ?? '',
+      key: LAYOUT_KEYS[layout].toUpperCase(),
+    }));
+  });
+}

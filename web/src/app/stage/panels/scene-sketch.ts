@@ -1,0 +1,74 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { geometry, nameOf, PROGRAMME, type Scene } from '@juncta/core/stage';
+import { stageTexts } from '../stage.texts';
+
+/** A scene as a drawing of where everybody stands: for desks to which its pictures do not come. */
+@Component({
+  selector: 'jn-scene-sketch',
+  template: `
+    <svg [attr.viewBox]="'0 0 ' + size.width + ' ' + size.height" role="img" [attr.aria-label]="label()">
+      @for (one of places(); track one.source) {
+        <rect
+          [attr.x]="one.rect.x"
+          [attr.y]="one.rect.y"
+          [attr.width]="one.rect.width"
+          [attr.height]="one.rect.height"
+        />
+        <text
+          [attr.x]="one.rect.x + one.rect.width / 2"
+          [attr.y]="one.rect.y + one.rect.height / 2"
+          [attr.font-size]="one.fontSize"
+        >
+          {{ one.words }}
+        </text>
+      }
+    </svg>
+  `,
+  styles: `
+    :host {
+      display: block;
+      background: var(--ground);
+    }
+    svg {
+      display: block;
+      width: 100%;
+    }
+    rect {
+      fill: var(--raised);
+      stroke: var(--edge);
+      stroke-width: 4;
+    }
+    text {
+      fill: var(--text);
+      font-family: var(--label-face);
+      font-weight: 600;
+      text-anchor: middle;
+      dominant-baseline: middle;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SceneSketch {
+  readonly scene = input.required<Scene>();
+  /** Of the people of the show, by their ids in it. */
+  readonly names = input.required<ReadonlyMap<string, string>>();
+  /** What the drawing is of. */
+  readonly of = input.required<string>();
+
+  protected readonly size = PROGRAMME;
+  protected readonly places = computed(() =>
+    geometry(this.scene(), PROGRAMME).flatMap(({ source, rect }) => {
+      const { kind, owner } = nameOf(source);
+      if (kind === 'overlay') return [];
+      const name = this.names().get(owner) ?? '';
+      const words = kind === 'screen' ? stageTexts.screenOf(name) : name;
+      // Wide enough for most names; a letter is about half as wide as it is high.
+      const fontSize = Math.min(64, rect.height / 4, (rect.width / Math.max(1, words.length)) * 1.9);
+      return [{ source, rect, words, fontSize }];
+    }),
+  );
+  protected readonly label = computed(() => {
+    const names = this.places().map(({ words }) => words);
+    return `${this.of()}: ${names.length > 0 ? names.join(', ') : stageTexts.nobody}`;
+  });
+}
