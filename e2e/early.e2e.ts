@@ -1,4 +1,4 @@
-import { feeds, ODALYS } from './support/desk';
+import { addPattern, feeds, ODALYS } from './support/desk';
 import { expect, newTitle, test } from './support/house';
 import { placeAt } from './support/place';
 
@@ -19,7 +19,7 @@ test('a show of another day airs only after a question, is drilled instead, and 
   const saidAtMs = Date.now();
   await teo.goto(LATER_SHOW);
   await teo.getByRole('button', { name: 'Compose here' }).click();
-  await teo.getByRole('button', { name: `Pattern for ${ODALYS}` }).click();
+  await addPattern(teo, ODALYS);
   await teo.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
   await expect(teo.getByText('The relay has the programme.')).toBeVisible();
 

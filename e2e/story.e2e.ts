@@ -27,7 +27,7 @@ const GREETING = 'Good evening from the north coast';
 
 /** The programme's colours where nothing else is, and of a message's card: a dark green and a paper. */
 const isPaper = ([r, g, b]: readonly number[]) => r! > 200 && g! > 200 && b! > 180;
-/** Within the card, beneath both tiles of the pair and right of what is written. */
+/** Within the card, right of what is written: without one it is the ground of whoever stands on the right of a pair. */
 const CARD_SPOT = [1170, 680] as const;
 
 test('a show with a remote guest goes to two places, is talked about, and ends well', async ({

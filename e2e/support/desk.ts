@@ -51,17 +51,21 @@ export async function endReadyShow(
   await house.dispose();
 }
 
+/** Adds a test pattern for somebody, as whoever composes would. */
+export async function addPattern(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Sources' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Sources of this desk' });
+  await dialog.getByLabel('Whose').selectOption({ label: name });
+  await dialog.getByRole('button', { name: 'Add test pattern' }).click();
+  await expect(dialog.getByRole('button', { name: `Remove Camera of ${name}` })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+}
+
 /** Opens the programme at the desk with the host's test pattern on it. */
 export async function composeHost(page: Page): Promise<void> {
   await page.goto(READY_SHOW);
   await page.getByRole('button', { name: 'Compose here' }).click();
-  // Beside a guest who waits, whoever is not there is folded away.
-  const pattern = page.getByRole('button', { name: `Pattern for ${ODALYS}` });
-  const folded = page.getByText(/^\d not here yet$/);
-  await expect(page.getByRole('button', { name: 'Alone', exact: true })).toBeVisible();
-  await expect(pattern.or(folded).first()).toBeVisible();
-  if (!(await pattern.isVisible())) await folded.click();
-  await pattern.click();
+  await addPattern(page, ODALYS);
   await page.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
   await expect(page.getByText('The relay has the programme.')).toBeVisible();
 }

@@ -58,11 +58,11 @@ export function longestStretch(holds: readonly boolean[]): { from: number; to: n
 
 const WIDTH = 1280;
 const HEIGHT = 720;
-/** The pair: two tiles of 604x542, the middle of a picture of 640x360 in each. */
-const TILES = [24, 652] as const;
-const TILE_Y = 88;
-const SCALE = 360 / 542;
-const CROP_X = (640 - 604 * SCALE) / 2;
+/** The pair: two places of 584x648, the middle of a picture of 640x360 in each. */
+const TILES = [46, 650] as const;
+const TILE_Y = 36;
+const SCALE = 360 / 648;
+const CROP_X = (640 - 584 * SCALE) / 2;
 
 export interface SeenTile {
   readonly colour: readonly [number, number, number];
@@ -93,9 +93,15 @@ export function readPair(file: string, fromS: number, seconds: number, framesPer
   );
 }
 
-/** One spot of the programme over the whole of a file, twice a second. */
-export function watchSpot(file: string, seconds: number, x: number, y: number): [number, number, number][] {
-  return readVideoFrames(file, 0, seconds, 2).map((videoFrame) => {
+/** One spot of the programme over the whole of a file, twice a second or as often as is said. */
+export function watchSpot(
+  file: string,
+  seconds: number,
+  x: number,
+  y: number,
+  perS = 2,
+): [number, number, number][] {
+  return readVideoFrames(file, 0, seconds, perS).map((videoFrame) => {
     const from = (y * WIDTH + x) * 3;
     return [videoFrame[from]!, videoFrame[from + 1]!, videoFrame[from + 2]!];
   });
@@ -110,7 +116,8 @@ function readTile(videoFrame: Buffer, tileX: number): SeenTile {
   };
   const light = (sourceX: number, sourceY: number) =>
     at(sourceX, sourceY).reduce((sum, one) => sum + one, 0) > 384;
-  const fields = Array.from({ length: 24 }, (_, i) => light(140 + 15 * i + 7.5, 207));
+  // Two rows of twelve.
+  const fields = Array.from({ length: 24 }, (_, i) => light(210 + 20 * (i % 12), i < 12 ? 192 : 217));
   return { colour: at(200, 60), number: numberOf(fields), flash: light(320, 66) };
 }
 

@@ -1,5 +1,5 @@
 import type { Page, PlaywrightWorkerArgs } from '@playwright/test';
-import { endReadyShow, feeds, ODALYS, PASCOE, READY_SHOW, startOnAir } from './desk';
+import { addPattern, endReadyShow, feeds, ODALYS, PASCOE, READY_SHOW, startOnAir } from './desk';
 import { expect } from './house';
 import { lastArrival, setCategory, setFaults } from './place';
 
@@ -8,7 +8,7 @@ export async function composePair(page: Page): Promise<void> {
   await page.goto(READY_SHOW);
   await page.getByRole('button', { name: 'Compose here' }).click();
   for (const name of [ODALYS, PASCOE]) {
-    await page.getByRole('button', { name: `Pattern for ${name}` }).click();
+    await addPattern(page, name);
     await page.getByRole('button', { name: `Bring on ${name}` }).click();
   }
   await page.getByRole('button', { name: 'Pair' }).click();

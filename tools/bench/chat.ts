@@ -71,7 +71,7 @@ async function onToScreen(): Promise<Figures> {
     const browser = await openDeskBrowser(house);
     try {
       const desk = browser.page;
-      await openChat(desk, () => compose(desk, house, SHOW, ['Odalys Brandt'], 'Single'));
+      await openChat(desk, () => compose(desk, house, SHOW, ['Odalys Brandt'], 'Alone'));
       const page = await desk.context().newPage();
       await desk.close();
       await page.goto(`${house.url}/chat/${SHOW}`);

@@ -136,6 +136,15 @@ export async function makeShow(page: Page, people: number): Promise<string> {
   }, people);
 }
 
+/** Gives somebody of the show a test pattern, at a desk that composes. */
+export async function addPattern(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Sources' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Sources of this desk' });
+  await dialog.getByLabel('Whose').selectOption({ label: name });
+  await dialog.getByRole('button', { name: 'Add test pattern' }).click();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+}
+
 /** Opens a show's desk, gives so many people a test pattern, and brings them on. */
 export async function compose(
   page: Page,
@@ -147,7 +156,7 @@ export async function compose(
   await page.goto(`${house.url}/desk/${showId}`);
   await page.getByRole('button', { name: 'Compose here' }).click();
   for (const name of names) {
-    await page.getByRole('button', { name: `Pattern for ${name}` }).click();
+    await addPattern(page, name);
     await page.getByRole('button', { name: `Bring on ${name}` }).click();
   }
   await page.getByRole('button', { name: layout, exact: true }).click();

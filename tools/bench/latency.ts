@@ -5,7 +5,7 @@ import path from 'node:path';
 import { buildAll, ROOT } from '../build/main';
 import { freePort } from '../machine/ports';
 import { startHouse } from '../test/house';
-import { openDeskBrowser, quantile, round } from './desk-browser';
+import { addPattern, openDeskBrowser, quantile, round } from './desk-browser';
 import type { Bench } from './bench';
 import { startNow } from './start-now';
 
@@ -86,7 +86,7 @@ export const latency: Bench = {
 
     async function composeHere(page: (typeof browser)['page']): Promise<void> {
       await page.getByRole('button', { name: 'Compose here' }).click();
-      await page.getByRole('button', { name: `Pattern for ${HOST}` }).click();
+      await addPattern(page, HOST);
       await page.getByRole('button', { name: `Bring on ${HOST}` }).click();
       await page.getByText('The relay has the programme.').waitFor();
     }

@@ -1,4 +1,5 @@
 import {
+  DEVICE_FATES,
   LAYOUTS,
   LEAST_MIX_MS,
   MOST_IN_PICTURE,
@@ -63,7 +64,8 @@ const sources = z
     z.object({
       source: Source,
       origin: z.enum(ORIGINS),
-      lost: z.object({ video: z.boolean(), audio: z.boolean() }),
+      video: z.enum(DEVICE_FATES),
+      audio: z.enum(DEVICE_FATES),
     }),
   )
   .check(z.maxLength(MOST_SOURCES));

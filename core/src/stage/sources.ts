@@ -28,3 +28,10 @@ export function nameOf(id: SourceId): SourceName {
   if (!parts) throw new RangeError(`${id} is no source`);
   return { kind: parts[1] as SourceKind, owner: parts[2]!, number: Number(parts[3]) };
 }
+
+/** The next of a kind that somebody may own beside those that are taken. */
+export function freeSource(kind: SourceKind, owner: string, taken: readonly SourceId[]): SourceId {
+  let number = 1;
+  while (taken.includes(sourceId(kind, owner, number))) number += 1;
+  return sourceId(kind, owner, number);
+}

@@ -13,15 +13,19 @@ export const LEAST_MIX_MS = 200;
 export const MOST_MIX_MS = 2000;
 
 /** Where the pictures of a source come from. */
-export const ORIGINS = ['pattern', 'camera', 'guest'] as const;
+export const ORIGINS = ['pattern', 'camera', 'screen', 'guest'] as const;
 export type Origin = (typeof ORIGINS)[number];
+
+/** What became of a camera or microphone: gone, or gone and replaced by another that was left. */
+export const DEVICE_FATES = ['there', 'gone', 'replaced'] as const;
+export type DeviceFate = (typeof DEVICE_FATES)[number];
 
 /** A source as whoever composes has it at the moment. */
 export interface SourceAtHand {
   readonly source: SourceId;
   readonly origin: Origin;
-  /** What became of a device that was there. */
-  readonly lost: { readonly video: boolean; readonly audio: boolean };
+  readonly video: DeviceFate;
+  readonly audio: DeviceFate;
 }
 
 /** A show's stage: what is on programme, and what is put together to come next. Kept by the server, driven from any desk. */

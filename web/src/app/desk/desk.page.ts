@@ -56,6 +56,7 @@ import { ProgrammeMessages } from '../chat/questions/programme-messages';
 import { ProgrammePanel } from '../stage/panels/programme-panel';
 import { StageLink } from '../stage/stage-link';
 import { stageTexts } from '../stage/stage.texts';
+import { WhoComposes } from '../stage/who-composes';
 import { teamFeature } from '../team/team.feature';
 import { deskTexts } from './desk.texts';
 import { Keyboard, type Shortcut } from '../keyboard/keyboard';
@@ -113,6 +114,7 @@ export class DeskPage {
   protected readonly chatTexts = chatTexts;
   protected readonly composing = inject(ComposingDesk);
   private readonly stage = inject(StageLink);
+  private readonly whoComposes = inject(WhoComposes);
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
@@ -246,9 +248,7 @@ export class DeskPage {
 
   /** Of whoever may run the show, at any desk, while something is composed. */
   private driving(key: string, act: () => void): Shortcut {
-    const isOn = () =>
-      this.may()('show.run') &&
-      (this.composing.status() === 'composing' || this.stage.stage().sources.length > 0);
+    const isOn = () => this.may()('show.run') && this.whoComposes.isAnywhere();
     return { keys: [key], act, isOn };
   }
 

@@ -27,6 +27,7 @@ export const deskTexts = {
   keyCover: $localize`:@@desk.keyCover:Cover the programme, and show it again; behind a dialog too`,
   keyCoverTyping: $localize`:@@desk.keyCoverTyping:The same, even while you type`,
   keyPeople: $localize`:@@desk.keyPeople:Bring on or take off a person, by their place in the plan`,
+  keySources: $localize`:@@desk.keySources:Sources of this desk: cameras, screens, test patterns`,
   keyStandIn: $localize`:@@desk.keyStandIn:Send in a stand-in guest`,
   keyFeeds: $localize`:@@desk.keyFeeds:Start or publish a feed, by its row; twice, since the first press arms and Esc disarms`,
   keyEndFeed: $localize`:@@desk.keyEndFeed:End a feed, by its row; twice, and Esc disarms`,

@@ -152,7 +152,7 @@ describe('the composing desk', () => {
     rememberDesk(showId, {
       ...FRESH_DESK,
       composing: true,
-      sources: { [ODALYS]: 'pattern' as const },
+      sources: { [ODALYS]: { origin: 'pattern' as const } },
     });
     const layers = [ODALYS, PASCOE].map((source) => ({ source, place: { by: 'layout' as const } }));
     const opening = open({ programme: { layout: 'pair', names: false, layers } });
@@ -196,7 +196,7 @@ describe('the composing desk', () => {
     expect(patterns.last('end')).toEqual(jasmine.objectContaining({ id: ODALYS }));
     expect([composer().last('stop'), uplink().last('stop')]).not.toContain(undefined);
     expect(recallDesk(showId)).toEqual(
-      jasmine.objectContaining({ composing: true, sources: { [ODALYS]: 'pattern' as const } }),
+      jasmine.objectContaining({ composing: true, sources: { [ODALYS]: { origin: 'pattern' as const } } }),
     );
     const heard = composer().heard.length;
     desk.pageGoes();
@@ -260,9 +260,9 @@ describe('the composing desk', () => {
     desk.sources.addPattern(ODALYS);
     stage.bringOn(ODALYS);
     composer().says({ type: 'source_ended', id: ODALYS, track: 'video' });
-    expect(desk.sources.known()[ODALYS]!.lost).toEqual({ video: true, audio: false });
+    expect(desk.sources.known()[ODALYS]).toEqual(jasmine.objectContaining({ video: 'gone', audio: 'there' }));
     composer().says({ type: 'source_ended', id: ODALYS, track: 'audio' });
-    expect(desk.sources.known()[ODALYS]!.lost).toEqual({ video: true, audio: true });
+    expect(desk.sources.known()[ODALYS]).toEqual(jasmine.objectContaining({ video: 'gone', audio: 'gone' }));
     expect(onStage()).toEqual([ODALYS]);
     desk.dropSource(ODALYS);
     expect([onStage(), desk.sources.known()]).toEqual([[], {}]);
@@ -300,7 +300,7 @@ describe('the composing desk', () => {
       true,
       null,
     ]);
-    expect(recallDesk(showId).sources).toEqual({ [ODALYS]: 'camera' as const });
+    expect(recallDesk(showId).sources).toEqual({ [ODALYS]: { origin: 'camera' as const, choice: {} } });
     desk.dropSource(ODALYS);
     expect(camera.getTracks().map(({ readyState }) => readyState)).toEqual(['ended']);
     expect(recallDesk(showId).sources).toEqual({});

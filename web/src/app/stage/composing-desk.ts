@@ -75,6 +75,7 @@ export class ComposingDesk {
     people: () => this.people,
     remember: (sources) => this.remember({ sources }),
     tell: (sources) => this.stage.do({ type: 'sources', sources }),
+    gone: (id) => this.dropSource(id),
   });
   private people: readonly Named[] = [];
   private title = '';
@@ -88,9 +89,14 @@ export class ComposingDesk {
     const onShow = ({ persisted }: PageTransitionEvent) => this.pageIsBack(persisted);
     window.addEventListener('pagehide', onHide);
     window.addEventListener('pageshow', onShow);
+    const onDevices = () => this.sources.devicesChanged();
+    // Pages that were not opened securely have none.
+    const devices = navigator.mediaDevices as MediaDevices | undefined;
+    devices?.addEventListener('devicechange', onDevices);
     const following = this.stage.changed.subscribe(() => this.applySetting());
     inject(DestroyRef).onDestroy(() => {
       following.unsubscribe();
+      devices?.removeEventListener('devicechange', onDevices);
       window.removeEventListener('pagehide', onHide);
       window.removeEventListener('pageshow', onShow);
     });
@@ -132,6 +138,8 @@ export class ComposingDesk {
       this.renewal.begin();
       this.remember({ composing: true });
       this.status.set('composing');
+      // What a desk that is gone told last is not at hand any longer.
+      if (this.stage.stage().sources.length > 0) this.stage.do({ type: 'sources', sources: [] });
       await this.sources.restore(this.memory.sources);
     } catch (error) {
       const { code, sentence } = error as Partial<ErrorBody>;
@@ -194,9 +202,10 @@ export class ComposingDesk {
     this.tell({ type: 'return_feed', feed }, feed ? [feed.video, feed.audio] : []);
   }
 
-  /** Takes a source off the stage, and its picture away. */
+  /** Takes a source off the stage, and out of what is prepared, and its picture away. */
   dropSource(id: SourceId): void {
-    this.stage.takeOff(id);
+    this.stage.do({ type: 'programme', event: { type: 'take_off', source: id } });
+    if (this.stage.isArmed()) this.stage.takeOff(id);
     this.sources.lose(id);
   }
 

@@ -1,9 +1,14 @@
 import { SOURCE_ID_PATTERN, type SourceId } from '@juncta/core/stage';
+import type { DeviceChoice } from './sources/devices';
+
+/** A source that can be had again without asking anybody: a screen cannot. */
+export type RememberedSource =
+  { readonly origin: 'pattern' } | { readonly origin: 'camera'; readonly choice: DeviceChoice };
 
 /** What this browser's desk had for a show: what a reload comes back to. No live objects; the stage itself is the server's. */
 export interface DeskMemory {
-  /** What has its pictures from this desk, and of what kind. */
-  readonly sources: Readonly<Record<SourceId, 'pattern' | 'camera'>>;
+  /** What has its pictures from this desk. */
+  readonly sources: Readonly<Record<SourceId, RememberedSource>>;
   /** The desk composed when it was left. */
   readonly composing: boolean;
 }
@@ -31,4 +36,8 @@ export function rememberDesk(showId: string, memory: DeskMemory): void {
 }
 
 const isSources = (value: unknown): boolean =>
-  typeof value === 'object' && value !== null && Object.keys(value).every((id) => SOURCE_ID_PATTERN.test(id));
+  typeof value === 'object' &&
+  value !== null &&
+  Object.entries(value).every(
+    ([id, one]) => SOURCE_ID_PATTERN.test(id) && typeof one === 'object' && one !== null && 'origin' in one,
+  );

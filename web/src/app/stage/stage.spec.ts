@@ -10,7 +10,7 @@ describe('the memory of a desk', () => {
   it('gives back how the desk was set, for each show its own', () => {
     const memory = {
       ...FRESH_DESK,
-      sources: { [sourceId('camera', 'a')]: 'pattern' as const },
+      sources: { [sourceId('camera', 'a')]: { origin: 'pattern' as const } },
       composing: true,
     };
     rememberDesk('one', memory);
@@ -18,7 +18,14 @@ describe('the memory of a desk', () => {
     expect(recallDesk('two')).toEqual(FRESH_DESK);
   });
 
-  for (const nonsense of ['{', 'null', '[]', '{"sources":5}', '{"sources":{"somebody":"pattern"}}']) {
+  for (const nonsense of [
+    '{',
+    'null',
+    '[]',
+    '{"sources":5}',
+    '{"sources":{"somebody":{"origin":"pattern"}}}',
+    '{"sources":{"camera:a:1":5}}',
+  ]) {
     it(`begins afresh instead of with ${nonsense}`, () => {
       sessionStorage.setItem('juncta.desk.one', nonsense);
       expect(recallDesk('one')).toEqual(FRESH_DESK);

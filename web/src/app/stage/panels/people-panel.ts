@@ -1,23 +1,29 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input } from '@angular/core';
 import type { RoomPerson } from '@juncta/contract/people';
 import type { ShowPerson } from '@juncta/contract/shows';
-import { nameOf, ownersIn, sourceId } from '@juncta/core/stage';
+import { placedIn, sourceId, type DeviceFate, type SourceAtHand, type SourceId } from '@juncta/core/stage';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
+import { Keyboard } from '../../keyboard/keyboard';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { RoomLink } from '../../people/room/room-link';
 import { StandIns } from '../../people/room/stand-ins';
 import { ComposingDesk } from '../composing-desk';
-import { PEOPLE_KEYS, STAND_IN_KEY } from '../desk-keys';
+import { PEOPLE_KEYS, SOURCES_KEY, STAND_IN_KEY } from '../desk-keys';
 import { StageLink } from '../stage-link';
-import { PersonRow, type PersonOnDesk } from './person-row';
+import { SourceRow, type SourceOnDesk } from './source-row';
+import { SourcesDialog } from './sources-dialog';
+import { wordsOf } from './source-words';
+import { partNames } from '../../shows/shows.texts';
 import { teamFeature } from '../../team/team.feature';
 import { deviceSentences, stageTexts } from '../stage.texts';
+import { WhoComposes } from '../who-composes';
 
 /** Who is in the programme, or who waits in the wings, with what can be done about it. */
 @Component({
   selector: 'jn-people-panel',
-  imports: [Key, Notice, PersonRow],
+  imports: [Key, Notice, SourceRow],
   template: `
     @if (!on() && problem(); as problem) {
       <jn-notice kind="wrong">{{ problem }}</jn-notice>
@@ -29,8 +35,8 @@ import { deviceSentences, stageTexts } from '../stage.texts';
       <p class="count">{{ texts.here(count()) }}</p>
     }
     <ul class="plain">
-      @for (row of inSight(); track row.person.id) {
-        <li><jn-person-row [row]="row" [on]="on()" /></li>
+      @for (row of inSight(); track row.source) {
+        <li><jn-source-row [row]="row" [on]="on()" /></li>
       } @empty {
         @if (on() || absent().length === 0) {
           <li class="belongs">{{ none() }}</li>
@@ -41,24 +47,31 @@ import { deviceSentences, stageTexts } from '../stage.texts';
       <details [open]="count() === 0">
         <summary>{{ texts.notHere(absent().length) }}</summary>
         <ul class="plain">
-          @for (row of absent(); track row.person.id) {
-            <li><jn-person-row [row]="row" [on]="on()" /></li>
+          @for (row of absent(); track row.source) {
+            <li><jn-source-row [row]="row" [on]="on()" /></li>
           }
         </ul>
       </details>
     }
-    @if (!on() && standIns.available() && mayRun()) {
+    @if (!on() && mayRun()) {
       <p class="keys">
-        <button
-          jnKey
-          type="button"
-          [lamp]="standIns.busy() ? 'working' : 'dark'"
-          [shortcut]="standInKey"
-          [disabled]="standIns.busy()"
-          (click)="standIns.sendIn()"
-        >
-          {{ texts.sendIn }}
-        </button>
+        @if (composes()) {
+          <button jnKey type="button" [shortcut]="sourcesKey" (click)="openSources()">
+            {{ texts.sources }}
+          </button>
+        }
+        @if (standIns.available()) {
+          <button
+            jnKey
+            type="button"
+            [lamp]="standIns.busy() ? 'working' : 'dark'"
+            [shortcut]="standInKey"
+            [disabled]="standIns.busy()"
+            (click)="standIns.sendIn()"
+          >
+            {{ texts.sendIn }}
+          </button>
+        }
       </p>
     }
   `,
@@ -91,6 +104,7 @@ import { deviceSentences, stageTexts } from '../stage.texts';
 export class PeoplePanel {
   private readonly room = inject(RoomLink);
   private readonly store = inject(Store);
+  private readonly modals = inject(NgbModal);
   protected readonly desk = inject(ComposingDesk);
   private readonly stage = inject(StageLink);
   protected readonly standIns = inject(StandIns);
@@ -113,41 +127,98 @@ export class PeoplePanel {
     const rows = this.rows();
     const there = rows.filter((row) => this.on() || row.here);
     // Whoever sits at this desk has their own camera at hand.
-    return [...there, ...rows.filter((row) => !there.includes(row) && this.isMe(row))];
+    return [...there, ...rows.filter((row) => !there.includes(row) && row.isMe)];
   });
   protected readonly count = computed(() => this.rows().filter((row) => row.here).length);
   protected readonly absent = computed(() => this.rows().filter((row) => !this.inSight().includes(row)));
   private readonly me = this.store.selectSignal(teamFeature.selectMember);
-  private isMe({ person }: PersonOnDesk): boolean {
+  private isMe(person: ShowPerson): boolean {
     return person.memberId !== null && person.memberId === this.me()?.id;
   }
-  private readonly rows = computed((): readonly PersonOnDesk[] => {
-    const { programme, armed, sources } = this.stage.stage();
-    const [shown, next] = [ownersIn(programme), armed && ownersIn(armed)];
-    const standIns = this.standIns.personIds();
-    const there = this.room.view()?.people ?? [];
-    const all = this.people();
-    const inOrder = this.on()
-      ? shown.flatMap((id) => all.find((person) => person.id === id) ?? [])
-      : all.filter(({ id }) => !shown.includes(id));
-    return inOrder.map((person) => {
-      const own = sources.filter(({ source }) => nameOf(source).owner === person.id);
-      const camera = own.find(({ source }) => source === sourceId('camera', person.id)) ?? null;
-      const guest = there.find(({ personId }) => personId === person.id);
+  private readonly composing = inject(WhoComposes);
+  protected readonly composes = this.composing.isHere;
+  /** A desk that is gone gives nothing, whatever it told last. */
+  private readonly atHand = computed(() => (this.composing.isAnywhere() ? this.stage.stage().sources : []));
+  protected readonly sourcesKey = SOURCES_KEY.toUpperCase();
+
+  constructor() {
+    const open = {
+      keys: [SOURCES_KEY],
+      act: () => this.openSources(),
+      isOn: () => !this.on() && this.composes() && this.mayRun(),
+    };
+    inject(DestroyRef).onDestroy(inject(Keyboard).add(open));
+  }
+
+  protected openSources(): void {
+    const dialog = this.modals.open(SourcesDialog, { ariaLabelledBy: 'sources-title', windowClass: 'night' });
+    const me = this.people().find((person) => this.isMe(person));
+    (dialog.componentInstance as SourcesDialog).show(this.people(), me?.id ?? null);
+  }
+
+  private readonly rows = computed((): readonly SourceOnDesk[] => {
+    const rows = [...this.people().map((person) => this.rowOf(person)), ...this.others()];
+    const shown = placedIn(this.stage.stage().programme);
+    if (!this.on()) return rows.filter(({ source }) => !shown.includes(source));
+    return shown.flatMap((id) => rows.find(({ source }) => source === id) ?? []);
+  });
+
+  private rowOf(person: ShowPerson): SourceOnDesk {
+    const source = sourceId('camera', person.id);
+    const guest = this.room.view()?.people.find(({ personId }) => personId === person.id);
+    const row = this.common(source);
+    const { origin } = row;
+    const word = guest ? guestWord(guest) : origin ? stageTexts.kinds[origin] : stageTexts.expected;
+    return {
+      ...row,
+      name: person.name,
+      words: `${partNames[person.part]}, ${word}`,
+      person,
+      isMe: this.isMe(person),
+      here: guest !== undefined || origin !== null,
+      present: guest !== undefined,
+      standIn: this.standIns.personIds().includes(person.id),
+      key: PEOPLE_KEYS[this.people().indexOf(person)] ?? null,
+    };
+  }
+
+  /** Screens, second cameras, and whatever somebody has besides their first camera. */
+  private others(): readonly SourceOnDesk[] {
+    const { programme, armed } = this.stage.stage();
+    const first = this.people().map(({ id }) => sourceId('camera', id));
+    const all = new Set([
+      ...this.atHand().map(({ source }) => source),
+      ...placedIn(programme),
+      ...(armed ? placedIn(armed) : []),
+    ]);
+    const names = new Map(this.people().map(({ id, name }) => [id, name]));
+    return [...all].flatMap((source) => {
+      if (first.includes(source)) return [];
+      const row = this.common(source);
       return {
-        person,
-        source: sourceId('camera', person.id),
-        origin: camera?.origin ?? null,
-        next: next?.includes(person.id) ?? null,
-        here: guest !== undefined || camera !== null,
-        present: guest !== undefined,
-        standIn: standIns.includes(person.id),
-        key: PEOPLE_KEYS[all.indexOf(person)] ?? null,
-        word: guest ? guestWord(guest) : camera ? stageTexts.kinds[camera.origin] : stageTexts.expected,
-        lost: camera ? lostWords(camera.lost) : null,
+        ...row,
+        name: wordsOf(source, names),
+        words: row.origin ? stageTexts.kinds[row.origin] : stageTexts.sourceGone,
+        person: null,
+        isMe: false,
+        here: row.origin !== null,
+        present: false,
+        standIn: false,
+        key: null,
       };
     });
-  });
+  }
+
+  private common(source: SourceId) {
+    const { armed } = this.stage.stage();
+    const atHand = this.atHand().find((one) => one.source === source) ?? null;
+    return {
+      source,
+      origin: atHand?.origin ?? null,
+      next: armed && placedIn(armed).includes(source),
+      lost: atHand ? lostWords(atHand) : [],
+    };
+  }
 }
 
 function guestWord({ publication, sends }: RoomPerson): string {
@@ -157,8 +228,12 @@ function guestWord({ publication, sends }: RoomPerson): string {
   return sends.video ? stageTexts.kinds.guest : stageTexts.guestNoVideo;
 }
 
-function lostWords(lost: { video: boolean; audio: boolean }): string | null {
-  if (lost.video && lost.audio) return stageTexts.lostBoth;
-  if (lost.video) return stageTexts.lostVideo;
-  return lost.audio ? stageTexts.lostAudio : null;
+function lostWords({ video, audio }: SourceAtHand): string[] {
+  if (video === 'gone' && audio === 'gone') return [stageTexts.lostBoth];
+  const words: Record<DeviceFate, [string | null, string | null]> = {
+    there: [null, null],
+    gone: [stageTexts.lostVideo, stageTexts.lostAudio],
+    replaced: [stageTexts.replacedVideo, stageTexts.replacedAudio],
+  };
+  return [words[video][0], words[audio][1]].filter((sentence) => sentence !== null);
 }

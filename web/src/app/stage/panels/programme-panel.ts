@@ -17,6 +17,7 @@ import { programmeFeature } from '../../programme/programme.feature';
 import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
 import { StageLink } from '../stage-link';
+import { WhoComposes } from '../who-composes';
 import { missingSentences, programmeWords, stageTexts } from '../stage.texts';
 import { LayoutKeys } from './layout-keys';
 import { SceneSketch } from './scene-sketch';
@@ -47,17 +48,10 @@ export class ProgrammePanel {
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly armedCanvas = viewChild<ElementRef<HTMLCanvasElement>>('armed');
   private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
-  private readonly composing = this.store.selectSignal(programmeFeature.selectComposing);
 
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));
-  /** Whoever composes at another desk, if anybody does just now. */
-  protected readonly other = computed(() => {
-    const [composing, deskId] = [this.composing(), this.programme()?.deskId ?? null];
-    return composing && deskId !== null && deskId === composing.deskId && deskId !== this.desk.deskId()
-      ? composing.memberName
-      : null;
-  });
+  protected readonly other = inject(WhoComposes).elsewhere;
   /** Where the pictures are made; null: nowhere. */
   protected readonly picture = computed(() => {
     if (this.desk.status() === 'composing') return 'here';

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { geometry, nameOf, PROGRAMME, type Scene } from '@juncta/core/stage';
 import { stageTexts } from '../stage.texts';
+import { wordsOf } from './source-words';
 
 /** A scene as a drawing of where everybody stands: for desks to which its pictures do not come. */
 @Component({
@@ -58,10 +59,10 @@ export class SceneSketch {
   protected readonly size = PROGRAMME;
   protected readonly places = computed(() =>
     geometry(this.scene(), PROGRAMME).flatMap(({ source, rect }) => {
-      const { kind, owner } = nameOf(source);
+      const { kind, owner, number } = nameOf(source);
       if (kind === 'overlay') return [];
-      const name = this.names().get(owner) ?? '';
-      const words = kind === 'screen' ? stageTexts.screenOf(name) : name;
+      const isFirst = kind === 'camera' && number === 1;
+      const words = (isFirst ? this.names().get(owner) : null) ?? wordsOf(source, this.names());
       // Wide enough for most names; a letter is about half as wide as it is high.
       const fontSize = Math.min(64, rect.height / 4, (rect.width / Math.max(1, words.length)) * 1.9);
       return [{ source, rect, words, fontSize }];

@@ -4,7 +4,27 @@ export interface OpenDevice {
   readonly audio: MediaStreamTrack | null;
 }
 
-export type DeviceProblem = 'refused' | 'none' | 'busy';
+export type DeviceProblem =
+  | 'refused'
+  | 'none'
+  | 'busy'
+  /** None was chosen, or none may be. */
+  | 'no_screen'
+  /** By whoever shared it, in the browser's own bar. */
+  | 'screen_ended';
+
+/** Which devices, by the ids that the browser gives them; undefined: the usual one; null: none. */
+export interface DeviceChoice {
+  readonly video?: string | null;
+  readonly audio?: string | null;
+}
+
+export interface NamedDevice {
+  readonly id: string;
+  readonly kind: 'video' | 'audio';
+  /** As the browser names it; empty before anything was allowed. */
+  readonly name: string;
+}
 
 const VIDEO: MediaTrackConstraints = {
   width: { ideal: 1280 },
@@ -16,14 +36,19 @@ const AUDIO: MediaTrackConstraints = {
   echoCancellation: true,
   noiseSuppression: true,
 };
+/** Text on a screen is read: it is taken as it is, and moves little. */
+const SCREEN: DisplayMediaStreamOptions = { video: { frameRate: { ideal: 30, max: 30 } }, audio: true };
 
 /** Opens both, or the one there is. */
-export async function openDevices(): Promise<OpenDevice | DeviceProblem> {
+export async function openDevices(choice: DeviceChoice = {}): Promise<OpenDevice | DeviceProblem> {
+  const video = choice.video === null ? null : chosen(VIDEO, choice.video);
+  const audio = choice.audio === null ? null : chosen(AUDIO, choice.audio);
+  const both = video && audio ? [{ video, audio }] : [];
+  const requests = [...both, ...(video ? [{ video }] : []), ...(audio ? [{ audio }] : [])];
   let problem: DeviceProblem = 'none';
-  for (const request of [{ video: VIDEO, audio: AUDIO }, { video: VIDEO }, { audio: AUDIO }]) {
+  for (const request of requests) {
     try {
-      const stream = await navigator.mediaDevices.getUserMedia(request);
-      return { video: stream.getVideoTracks()[0] ?? null, audio: stream.getAudioTracks()[0] ?? null };
+      return tracksOf(await navigator.mediaDevices.getUserMedia(request));
     } catch (error) {
       const { name } = error as DOMException;
       if (name === 'NotAllowedError' || name === 'SecurityError') return 'refused';
@@ -32,6 +57,33 @@ export async function openDevices(): Promise<OpenDevice | DeviceProblem> {
   }
   return problem;
 }
+
+/** The browser asks which screen, window or tab, and whether its sound comes too. */
+export async function openScreen(): Promise<OpenDevice | DeviceProblem> {
+  try {
+    return tracksOf(await navigator.mediaDevices.getDisplayMedia(SCREEN));
+  } catch {
+    return 'no_screen';
+  }
+}
+
+export async function listDevices(): Promise<NamedDevice[]> {
+  const all = await navigator.mediaDevices.enumerateDevices();
+  return all.flatMap(({ kind, deviceId, label }) => {
+    if (kind === 'audiooutput' || deviceId === '') return [];
+    return [
+      { id: deviceId, kind: kind === 'videoinput' ? ('video' as const) : ('audio' as const), name: label },
+    ];
+  });
+}
+
+const tracksOf = (stream: MediaStream): OpenDevice => ({
+  video: stream.getVideoTracks()[0] ?? null,
+  audio: stream.getAudioTracks()[0] ?? null,
+});
+
+const chosen = (usual: MediaTrackConstraints, id: string | undefined): MediaTrackConstraints =>
+  id === undefined ? usual : { ...usual, deviceId: { exact: id } };
 
 /** A track's frames as a stream that can be handed to a worker. */
 export function streamOf<T extends VideoFrame | AudioData>(

@@ -12,41 +12,46 @@ import type { Origin, SourceId } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { StandIns } from '../../people/room/stand-ins';
-import { partNames } from '../../shows/shows.texts';
 import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
 import { StageLink } from '../stage-link';
 import { stageTexts } from '../stage.texts';
+import { WhoComposes } from '../who-composes';
 
-/** Somebody of the show, as the desk knows them. */
-export interface PersonOnDesk {
-  readonly person: ShowPerson;
-  /** Their first camera, whether there is one or not. */
+/** A source as the desk knows it: somebody's first camera, whether they are there or not, or what else they have. */
+export interface SourceOnDesk {
   readonly source: SourceId;
+  readonly name: string;
+  /** Whose it is and what, in a few words. */
+  readonly words: string;
+  /** Of a first camera: whose; null: it is another source. */
+  readonly person: ShowPerson | null;
+  /** They sit at this desk. */
+  readonly isMe: boolean;
   /** Where its pictures come from; null: there are none. */
   readonly origin: Origin | null;
-  /** They are in what comes next; null: nothing is prepared. */
+  /** It is in what comes next; null: nothing is prepared. */
   readonly next: boolean | null;
-  /** They can be brought on, or are about to be there. */
+  /** It can be brought on, or is about to be there. */
   readonly here: boolean;
   /** As a guest in the room. */
   readonly present: boolean;
   readonly standIn: boolean;
   /** Digits bring on and take off, in the order of the plan. */
   readonly key: string | null;
-  readonly word: string;
-  readonly lost: string | null;
+  /** What became of a device. */
+  readonly lost: readonly string[];
 }
 
-/** One person on stage or in the wings, with what can be done about them. */
+/** One source on stage or in the wings, with what can be done about it. */
 @Component({
-  selector: 'jn-person-row',
+  selector: 'jn-source-row',
   imports: [Key],
   template: `
-    <strong class="clip" [title]="row().person.name">{{ row().person.name }}</strong>
-    <span class="soft">{{ partNames[row().person.part] }}, {{ row().word }}</span>
-    @if (row().lost; as lost) {
-      <span class="warn" role="status">{{ lost }}</span>
+    <strong class="clip" [title]="row().name">{{ row().name }}</strong>
+    <span class="soft">{{ row().words }}</span>
+    @for (sentence of row().lost; track sentence) {
+      <span class="warn" role="status">{{ sentence }}</span>
     }
     @if (mayDrive()) {
       <span class="keys">
@@ -58,7 +63,7 @@ export interface PersonOnDesk {
               [lamp]="row().next ? 'armed' : 'dark'"
               [shortcut]="row().key"
               [attr.aria-pressed]="row().next"
-              [attr.aria-label]="texts.nextName(row().person.name)"
+              [attr.aria-label]="texts.nextName(row().name)"
               (click)="row().next ? stage.takeOff(row().source) : stage.bringOn(row().source)"
             >
               {{ texts.next }}
@@ -70,7 +75,7 @@ export interface PersonOnDesk {
             type="button"
             lamp="lit"
             [shortcut]="row().key"
-            [attr.aria-label]="texts.takeOffName(row().person.name)"
+            [attr.aria-label]="texts.takeOffName(row().name)"
             (click)="follow(stage.takeOff(row().source))"
           >
             {{ texts.takeOff }}
@@ -80,7 +85,7 @@ export interface PersonOnDesk {
             jnKey
             type="button"
             [shortcut]="row().key"
-            [attr.aria-label]="texts.bringOnName(row().person.name)"
+            [attr.aria-label]="texts.bringOnName(row().name)"
             (click)="follow(stage.bringOn(row().source))"
           >
             {{ texts.bringOn }}
@@ -92,8 +97,8 @@ export interface PersonOnDesk {
               jnKey
               type="button"
               [disabled]="standIns.busy()"
-              [attr.aria-label]="texts.sendAwayName(row().person.name)"
-              (click)="standIns.sendAway(row().person.id)"
+              [attr.aria-label]="texts.sendAwayName(row().name)"
+              (click)="standIns.sendAway(row().person!.id)"
             >
               {{ texts.sendAway }}
             </button>
@@ -101,30 +106,20 @@ export interface PersonOnDesk {
             <button
               jnKey
               type="button"
-              [attr.aria-label]="texts.dropName(row().person.name)"
+              [attr.aria-label]="texts.dropName(row().name)"
               (click)="follow(desk.dropSource(row().source))"
             >
               {{ texts.drop }}
             </button>
-          } @else if (composes() && !row().origin && !row().present) {
+          } @else if (composes() && !row().origin && row().isMe && hasDevices()) {
             <button
               jnKey
               type="button"
-              [attr.aria-label]="texts.patternName(row().person.name)"
-              (click)="follow(desk.sources.addPattern(row().source))"
+              [attr.aria-label]="texts.cameraName(row().name)"
+              (click)="follow(desk.sources.addCamera(row().source))"
             >
-              {{ texts.pattern }}
+              {{ texts.camera }}
             </button>
-            @if (hasDevices()) {
-              <button
-                jnKey
-                type="button"
-                [attr.aria-label]="texts.cameraName(row().person.name)"
-                (click)="follow(desk.sources.addCamera(row().source))"
-              >
-                {{ texts.camera }}
-              </button>
-            }
           }
         }
       </span>
@@ -152,32 +147,29 @@ export interface PersonOnDesk {
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '[class.here]': '!on() && row().here', '[attr.data-person]': 'row().person.id' },
+  host: { '[class.here]': '!on() && row().here', '[attr.data-source]': 'row().source' },
 })
-export class PersonRow {
+export class SourceRow {
   protected readonly desk = inject(ComposingDesk);
   protected readonly standIns = inject(StandIns);
   protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
-  protected readonly partNames = partNames;
 
-  readonly row = input.required<PersonOnDesk>();
+  readonly row = input.required<SourceOnDesk>();
   private readonly injector = inject(EnvironmentInjector);
 
-  /** They are on stage, rather than in the wings. */
+  /** It is on stage, rather than in the wings. */
   readonly on = input.required<boolean>();
 
   private readonly may = inject(Store).selectSignal(teamFeature.selectMay);
-  protected readonly composes = computed(() => this.desk.status() === 'composing');
-  /** From any desk, as long as one composes. */
-  protected readonly mayDrive = computed(
-    () => (this.composes() || this.stage.stage().sources.length > 0) && this.may()('show.run'),
-  );
+  private readonly composing = inject(WhoComposes);
+  protected readonly composes = this.composing.isHere;
+  protected readonly mayDrive = computed(() => this.composing.isAnywhere() && this.may()('show.run'));
   protected readonly hasDevices = computed(() => !(this.desk.missing() ?? []).includes('devices'));
 
-  /** What is done moves this row to another list: the keyboard goes along with the person. */
+  /** What is done moves this row to another list: the keyboard goes along with it. */
   protected follow(done: void | Promise<void>): void {
-    const selector = `[data-person="${this.row().person.id}"] button`;
+    const selector = `[data-source="${this.row().source}"] button`;
     const focus = () => document.querySelector<HTMLElement>(selector)?.focus();
     void Promise.resolve(done).then(() => afterNextRender(focus, { injector: this.injector }));
   }

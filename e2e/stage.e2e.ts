@@ -1,0 +1,91 @@
+import { violations } from './support/axe';
+import { addPattern, endReadyShow, ODALYS, PASCOE, READY_SHOW } from './support/desk';
+import { expect, test } from './support/house';
+import { probe, watchSpot } from './support/media';
+import { lastArrival } from './support/place';
+import { endShow, onAir, pictures, startFeed } from './support/spine';
+
+/** The stage: put together by one, taken by another, and seen at the place. */
+test.describe.configure({ timeout: 240_000 });
+
+test.afterEach(({ playwright, baseURL }) => endReadyShow(playwright, baseURL!));
+
+/** Of the picture: the right of a pair, and of somebody alone. */
+const RIGHT = [1150, 100] as const;
+const isNear = (got: readonly number[], wanted: readonly number[]) =>
+  got.every((value, i) => Math.abs(value - wanted[i]!) < 24);
+/** The grounds of the patterns of the host, who stands alone, and of the guest, who comes beside her. */
+const HOST = [0x2f, 0x5d, 0x8a];
+const GUEST = [0x7a, 0x3f, 0x6b];
+
+test('what comes next is put together unseen, taken at another desk, and found again after a reload', async ({
+  as,
+}) => {
+  const teo = await as('Teo');
+  await teo.goto(READY_SHOW);
+  await teo.getByRole('button', { name: 'Compose here' }).click();
+  for (const name of [ODALYS, PASCOE]) await addPattern(teo, name);
+  await teo.getByRole('button', { name: `Bring on ${ODALYS}` }).click();
+  await startFeed(teo);
+  await onAir(teo);
+
+  // Another desk, which has no pictures of its own, prepares what comes next.
+  const odalys = await as('Odalys');
+  await odalys.goto(READY_SHOW);
+  const now = (who: string) =>
+    odalys.getByRole('img', { name: `The programme’s picture: ${who}`, exact: true });
+  const next = (who: string) => odalys.getByRole('img', { name: `What comes next: ${who}`, exact: true });
+  await expect(now(ODALYS)).toBeVisible();
+  await odalys.keyboard.press('b');
+  await expect(next(ODALYS)).toBeVisible();
+  await expect(teo.getByRole('img', { name: 'What comes next' })).toBeVisible();
+  await odalys.getByRole('button', { name: `${PASCOE} in what comes next` }).click();
+  await expect(next(`${ODALYS}, ${PASCOE}`)).toBeVisible();
+  await expect(now(ODALYS)).toBeVisible();
+  await odalys.getByLabel('by').selectOption({ label: 'a mix of 1.5 s' });
+  expect(await violations(odalys)).toEqual([]);
+  expect(await violations(teo)).toEqual([]);
+  const unseen = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(unseen + 60);
+
+  // Taken; what was there stands ready to go back to.
+  await odalys.keyboard.press('t');
+  await expect(now(`${ODALYS}, ${PASCOE}`)).toBeVisible();
+  await expect(next(ODALYS)).toBeVisible();
+  await expect(
+    teo.getByRole('region', { name: 'Stage' }).getByRole('button', { name: /in what comes next/ }),
+  ).toHaveCount(2);
+  const taken = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(taken + 90);
+
+  // The composing tab is loaded again, and another machine opens the desk: both find the stage as it was.
+  await teo.reload();
+  await expect(teo.getByRole('img', { name: 'What comes next' })).toBeVisible();
+  const ingrid = await as('Odalys');
+  await ingrid.goto(READY_SHOW);
+  await expect(
+    ingrid.getByRole('img', { name: `The programme’s picture: ${ODALYS}, ${PASCOE}`, exact: true }),
+  ).toBeVisible();
+  await ingrid.getByRole('button', { name: 'Prepare next' }).click();
+  await expect(next(ODALYS)).toHaveCount(0);
+  const reloaded = await pictures();
+  await expect.poll(pictures, { timeout: 40_000 }).toBeGreaterThan(reloaded + 60);
+  await endShow(teo);
+  await expect(now('nobody')).toBeVisible();
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received, health } = await lastArrival();
+  expect(health).toMatchObject({ notRising: 0, formatChanges: 0 });
+  const seconds = probe(received).videoFrames.at(-1)!.at;
+  const spots = watchSpot(received, seconds, ...RIGHT, 10);
+  const first = spots.findIndex((spot) => isNear(spot, GUEST));
+  expect(first).toBeGreaterThan(0);
+  // Before, the host alone filled the picture; on the way both were in it; and afterwards nobody went back.
+  const before = spots.slice(0, first).filter((spot) => !isNear(spot, HOST));
+  expect(spots.slice(0, first).filter((spot) => isNear(spot, HOST)).length).toBeGreaterThan(15);
+  const isBetween = ([r]: readonly number[]) => r! > HOST[0]! + 8 && r! < GUEST[0]! - 8;
+  expect(before.filter(isBetween).length).toBeGreaterThan(2);
+  const after = spots.slice(first);
+  expect(after.filter((spot) => isNear(spot, GUEST)).length).toBeGreaterThan(30);
+  expect(after.some((spot) => isNear(spot, HOST))).toBe(false);
+});

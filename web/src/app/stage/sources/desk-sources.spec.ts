@@ -1,0 +1,160 @@
+import { sourceId, type SourceAtHand, type SourceId } from '@juncta/core/stage';
+import type { DeskMemory } from '../desk-memory';
+import type { ComposerMessage } from '../messages';
+import { DeskSources } from './desk-sources';
+
+const ODALYS = sourceId('camera', 'odalys');
+
+/** A made-up computer, whose devices come and go. */
+class Devices {
+  readonly there = new Map<string, 'videoinput' | 'audioinput'>();
+  readonly given: { id: string; track: MediaStreamTrack }[] = [];
+  private readonly audio = new AudioContext();
+
+  constructor() {
+    spyOn(navigator.mediaDevices, 'enumerateDevices').and.callFake(() =>
+      Promise.resolve(
+        [...this.there].map(
+          ([deviceId, kind]) => ({ deviceId, kind, label: `The ${deviceId}` }) as MediaDeviceInfo,
+        ),
+      ),
+    );
+    spyOn(navigator.mediaDevices, 'getUserMedia').and.callFake((asked) => this.give(asked!));
+  }
+  plugIn(...ids: string[]): void {
+    for (const id of ids) this.there.set(id, id.startsWith('camera') ? 'videoinput' : 'audioinput');
+  }
+  /** The last track that was given of a device. */
+  track(id: string): MediaStreamTrack {
+    return this.given.filter((one) => one.id === id).at(-1)!.track;
+  }
+  close(): void {
+    void this.audio.close();
+  }
+
+  private give(asked: MediaStreamConstraints): Promise<MediaStream> {
+    const stream = new MediaStream();
+    for (const [kind, wanted] of [
+      ['videoinput', asked.video],
+      ['audioinput', asked.audio],
+    ] as const) {
+      if (!wanted) continue;
+      const exact = ((wanted as MediaTrackConstraints).deviceId as { exact: string } | undefined)?.exact;
+      const id = exact ?? [...this.there].find(([, one]) => one === kind)?.[0];
+      if (id === undefined || !this.there.has(id))
+        return Promise.reject(new DOMException('no', 'NotFoundError'));
+      const track =
+        kind === 'videoinput'
+          ? document.createElement('canvas').captureStream().getVideoTracks()[0]!
+          : this.audio.createMediaStreamDestination().stream.getAudioTracks()[0]!;
+      spyOn(track, 'getSettings').and.returnValue({ deviceId: id });
+      this.given.push({ id, track });
+      stream.addTrack(track);
+    }
+    return Promise.resolve(stream);
+  }
+}
+
+describe('the sources of a desk', () => {
+  let devices: Devices;
+  let sources: DeskSources;
+  let told: readonly SourceAtHand[];
+  let remembered: DeskMemory['sources'];
+  let gone: SourceId[];
+  const messages: ComposerMessage[] = [];
+  const composer = { postMessage: (message: ComposerMessage) => messages.push(message) } as unknown as Worker;
+
+  beforeEach(() => {
+    messages.length = 0;
+    gone = [];
+    devices = new Devices();
+    sources = new DeskSources({
+      composer: () => composer,
+      people: () => [],
+      remember: (all) => (remembered = all),
+      tell: (all) => (told = all),
+      gone: (id) => {
+        gone.push(id);
+        sources.lose(id);
+      },
+    });
+  });
+  afterEach(() => {
+    sources.letGo();
+    devices.close();
+  });
+  const fates = (id: SourceId) => {
+    const { video, audio } = sources.known()[id]!;
+    return [video, audio];
+  };
+  const settled = () => new Promise((turn) => setTimeout(turn, 20));
+  const lastFor = (id: SourceId) =>
+    messages.filter((one) => one.type === 'device_source' && one.id === id).length;
+
+  it('are cameras and microphones by their names, several of one person', async () => {
+    devices.plugIn('camera-a', 'camera-b', 'mic-a');
+    await sources.addAnotherCamera('odalys', {});
+    await sources.addAnotherCamera('odalys', { video: 'camera-b', audio: null });
+    const second = sourceId('camera', 'odalys', 2);
+    expect(told.map(({ source }) => source)).toEqual([ODALYS, second]);
+    expect(devices.given.map(({ id }) => id)).toEqual(['camera-a', 'mic-a', 'camera-b']);
+    expect(remembered).toEqual({
+      [ODALYS]: { origin: 'camera' as const, choice: {} },
+      [second]: { origin: 'camera' as const, choice: { video: 'camera-b', audio: null } },
+    });
+  });
+
+  it('say that a camera is gone, show another that is left, and take the first back when it returns', async () => {
+    devices.plugIn('camera-a', 'camera-b', 'mic-a');
+    await sources.addCamera(ODALYS);
+    devices.there.delete('camera-a');
+    sources.ended(ODALYS, 'video');
+    expect(fates(ODALYS)).toEqual(['gone', 'there']);
+    await settled();
+    expect(fates(ODALYS)).toEqual(['replaced', 'there']);
+    expect(devices.track('camera-b').readyState).toBe('live');
+    expect(lastFor(ODALYS)).toBe(2);
+    devices.plugIn('camera-a');
+    sources.devicesChanged();
+    await settled();
+    expect(fates(ODALYS)).toEqual(['there', 'there']);
+    expect([devices.track('camera-a').readyState, devices.track('camera-b').readyState]).toEqual([
+      'live',
+      'ended',
+    ]);
+    expect(devices.track('mic-a').readyState).withContext('goes on throughout').toBe('live');
+  });
+
+  it('leave a device alone that somebody else at this desk uses', async () => {
+    devices.plugIn('camera-a', 'camera-b', 'mic-a');
+    await sources.addCamera(ODALYS);
+    await sources.addAnotherCamera('odalys', { video: 'camera-b', audio: null });
+    devices.there.delete('camera-a');
+    sources.ended(ODALYS, 'video');
+    await settled();
+    expect(fates(ODALYS)).toEqual(['gone', 'there']);
+    expect(devices.given.length).toBe(3);
+  });
+
+  it('are screens with their sound; one that is shared no longer is off the stage', async () => {
+    const stream = new MediaStream([document.createElement('canvas').captureStream().getVideoTracks()[0]!]);
+    const asked = spyOn(navigator.mediaDevices, 'getDisplayMedia').and.resolveTo(stream);
+    await sources.addScreen('odalys');
+    expect(asked.calls.first().args[0]).toEqual(jasmine.objectContaining({ audio: true }));
+    const screen = sourceId('screen', 'odalys');
+    expect(told.map(({ source, origin }) => [source, origin])).toEqual([[screen, 'screen']]);
+    expect(remembered).withContext('nobody chooses it again').toEqual({});
+    sources.ended(screen, 'audio');
+    expect([gone, fates(screen)]).toEqual([[], ['there', 'gone']]);
+    sources.ended(screen, 'video');
+    expect([gone, told, sources.deviceProblem()]).toEqual([[screen], [], 'screen_ended']);
+  });
+
+  it('say that no screen was chosen', async () => {
+    spyOn(navigator.mediaDevices, 'getDisplayMedia').and.rejectWith(
+      new DOMException('no', 'NotAllowedError'),
+    );
+    await sources.addScreen('odalys');
+    expect([sources.deviceProblem(), sources.known()]).toEqual(['no_screen', {}]);
+  });
+});
