@@ -1,8 +1,18 @@
 import { violations } from './support/axe';
-import { addPattern, endReadyShow, ODALYS, PASCOE, READY_SHOW } from './support/desk';
+import {
+  addPattern,
+  composeHost,
+  endReadyShow,
+  messages,
+  ODALYS,
+  PASCOE,
+  pressTwice,
+  READY_SHOW,
+  READY_SHOW_ID,
+} from './support/desk';
 import { expect, test } from './support/house';
 import { probe, watchSpot } from './support/media';
-import { lastArrival } from './support/place';
+import { emberplay, lastArrival } from './support/place';
 import { endShow, onAir, pictures, startFeed } from './support/spine';
 
 /** The stage: put together by one, taken by another, and seen at the place. */
@@ -88,4 +98,43 @@ test('what comes next is put together unseen, taken at another desk, and found a
   const after = spots.slice(first);
   expect(after.filter((spot) => isNear(spot, GUEST)).length).toBeGreaterThan(30);
   expect(after.some((spot) => isNear(spot, HOST))).toBe(false);
+});
+
+/** Within a message's card, right of what is written. */
+const CARD = [1170, 680] as const;
+const isPaper = ([r, g, b]: readonly number[]) => r! > 200 && g! > 200 && b! > 180;
+
+test('a message that is hidden leaves the programme at once, while the composing tab shows the plan', async ({
+  as,
+}) => {
+  const teo = await as('Teo');
+  await composeHost(teo);
+  await startFeed(teo);
+  await onAir(teo);
+  // Long enough to stand there for the rest of the show.
+  const words = 'How warm may the flour be when it comes from the stones, and who watches over it at night';
+  await emberplay.say('Fenna', `${words}? ${words}? ${words}?`);
+  const ingrid = await as('Ingrid');
+  await ingrid.goto(`/chat/${READY_SHOW_ID}`);
+  await messages(ingrid).getByRole('listitem').filter({ hasText: words }).getByRole('button').first().click();
+  await ingrid.keyboard.press('m');
+  await expect(teo.getByText('On the programme', { exact: true })).toBeVisible();
+  await teo.getByRole('link', { name: 'Plan' }).click();
+  await expect(teo.getByLabel('Title', { exact: true })).toBeVisible();
+  const shown = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(shown + 60);
+  await pressTwice(ingrid, 'Hide', 'Hide it there too');
+  await expect(ingrid.getByText('Hidden here and there.')).toBeVisible();
+  const hidden = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(hidden + 120);
+  await teo.getByRole('link', { name: 'To its desk' }).click();
+  await endShow(teo);
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received } = await lastArrival();
+  const spots = watchSpot(received, probe(received).videoFrames.at(-1)!.at, ...CARD, 4).map(isPaper);
+  const last = spots.lastIndexOf(true);
+  expect(spots.filter(Boolean).length).toBeGreaterThan(4);
+  // It would have stood there to the end.
+  expect(spots.length - last).toBeGreaterThan(8);
 });

@@ -101,10 +101,17 @@ export function watchSpot(
   y: number,
   perS = 2,
 ): [number, number, number][] {
-  return readVideoFrames(file, 0, seconds, perS).map((videoFrame) => {
-    const from = (y * WIDTH + x) * 3;
-    return [videoFrame[from]!, videoFrame[from + 1]!, videoFrame[from + 2]!];
-  });
+  const filter = `fps=${perS},crop=2:2:${x & ~1}:${y & ~1}`;
+  const raw = execFileSync('ffmpeg', [
+    ...['-v', 'error', '-i', file, '-t', String(seconds), '-vf', filter],
+    ...['-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+  ]);
+  const bytes = 2 * 2 * 3;
+  return Array.from({ length: Math.floor(raw.length / bytes) }, (_, i) => [
+    raw[i * bytes]!,
+    raw[i * bytes + 1]!,
+    raw[i * bytes + 2]!,
+  ]);
 }
 
 function readTile(videoFrame: Buffer, tileX: number): SeenTile {

@@ -138,6 +138,7 @@ export class FeedsPanel {
       const state = feed?.state ?? 'off';
       return {
         destination,
+        label: this.labelOf(destination),
         listing: listing ?? null,
         state,
         endSentence: feedSheetTexts.end[endEffectOf(destination, listing ?? null)],
@@ -159,6 +160,12 @@ export class FeedsPanel {
       };
     }),
   );
+  /** The place says it, unless the show goes to two channels there. */
+  private labelOf({ kind, name, rules: { place } }: Destination): string {
+    const there = this.destinations().filter(({ rules }) => rules.place === place);
+    return there.length === 1 && kind !== 'custom_rtmp' ? place : name;
+  }
+
   protected readonly off = computed(() =>
     this.rows().flatMap(({ destination, underWay }) => (underWay ? [] : [destination.id])),
   );

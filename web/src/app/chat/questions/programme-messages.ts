@@ -85,6 +85,8 @@ export class ProgrammeMessages {
   }
 
   private take(message: OnProgramme | null): void {
+    // At once, and not when this page is drawn next: it may be behind others.
+    if (message === null && this.set() !== null) this.composing.showMessage(null);
     this.set.set(message && { message, untilMs: performance.now() + message.remainingMs });
   }
 

@@ -48,8 +48,10 @@ export interface SourceOnDesk {
   selector: 'jn-source-row',
   imports: [Key],
   template: `
-    <strong class="clip" [title]="row().name">{{ row().name }}</strong>
-    <span class="soft">{{ row().words }}</span>
+    <span class="who">
+      <strong class="clip" [title]="row().name">{{ row().name }}</strong>
+      <span class="soft clip" [title]="row().words">{{ row().words }}</span>
+    </span>
     @for (sentence of row().lost; track sentence) {
       <span class="warn" role="status">{{ sentence }}</span>
     }
@@ -128,8 +130,10 @@ export interface SourceOnDesk {
   styles: `
     :host {
       display: grid;
-      gap: 0.15rem;
-      padding-block: 0.4rem;
+      grid-template-columns: minmax(0, 1fr) auto;
+      gap: 0.15rem var(--space-2);
+      align-items: center;
+      padding-block: 0.3rem;
       border-bottom: 1px solid var(--rule);
       line-height: 1.25;
     }
@@ -137,12 +141,18 @@ export interface SourceOnDesk {
       box-shadow: inset 4px 0 var(--saffron);
       padding-left: var(--space-2);
     }
+    .who {
+      display: grid;
+    }
     .keys {
       display: flex;
       flex-wrap: wrap;
       gap: var(--space-1);
+      grid-column: 2;
+      grid-row: 1;
     }
     .warn {
+      grid-column: 1 / -1;
       color: var(--saffron-text);
     }
   `,

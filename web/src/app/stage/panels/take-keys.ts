@@ -33,7 +33,7 @@ const LENGTHS_MS = [0, 200, 400, 800, 1500];
     @if (stage.isArmed()) {
       <label>
         <span class="soft">{{ texts.takeBy }}</span>
-        <select #by (change)="setLength(+by.value)">
+        <select #by class="input" (change)="setLength(+by.value)">
           @for (ms of lengths; track ms) {
             <option [value]="ms" [selected]="ms === length()">{{ texts.mix(ms) }}</option>
           }
@@ -57,7 +57,7 @@ const LENGTHS_MS = [0, 200, 400, 800, 1500];
       align-items: center;
     }
     select {
-      min-height: 2.3rem;
+      width: auto;
     }
     jn-notice {
       flex-basis: 100%;

@@ -1,0 +1,131 @@
+import type { Page } from '@playwright/test';
+import { violations } from './support/axe';
+import { LAUNCH_WITH_CAMERA } from './support/browser';
+import { endReadyShow, READY_SHOW } from './support/desk';
+import { expect, test } from './support/house';
+import { probe, watchSpot } from './support/media';
+import { lastArrival } from './support/place';
+import { endShow, onAir, pictures, startFeed } from './support/spine';
+
+/** What a desk puts into the picture: cameras that come and go, and a screen. */
+test.use({
+  launchOptions: {
+    ...LAUNCH_WITH_CAMERA,
+    args: [
+      ...LAUNCH_WITH_CAMERA.args.filter((arg) => !arg.startsWith('--use-fake-device')),
+      '--use-fake-device-for-media-stream=device-count=2',
+    ],
+  },
+});
+test.describe.configure({ timeout: 240_000 });
+
+test.afterEach(({ playwright, baseURL }) => endReadyShow(playwright, baseURL!));
+
+type Plugged = typeof globalThis & { given: MediaStreamTrack[]; unplugged: Set<string> };
+
+/** Cameras of this page can be pulled out and put in again: no browser lets a test do it. */
+async function withPlugs(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const plugs = globalThis as Plugged;
+    plugs.given = [];
+    plugs.unplugged = new Set();
+    const { mediaDevices } = navigator;
+    for (const name of ['getUserMedia', 'getDisplayMedia'] as const) {
+      const real = mediaDevices[name].bind(mediaDevices);
+      mediaDevices[name] = async (asked?: MediaStreamConstraints) => {
+        const stream = await real(asked);
+        plugs.given.push(...stream.getTracks());
+        return stream;
+      };
+    }
+    const list = mediaDevices.enumerateDevices.bind(mediaDevices);
+    mediaDevices.enumerateDevices = async () =>
+      (await list()).filter(({ deviceId }) => !plugs.unplugged.has(deviceId));
+  });
+}
+/** The camera that was opened first. */
+const unplug = (page: Page) =>
+  page.evaluate(() => {
+    const plugs = globalThis as Plugged;
+    const track = plugs.given.find(({ kind }) => kind === 'video')!;
+    plugs.unplugged.add(track.getSettings().deviceId!);
+    track.stop();
+    navigator.mediaDevices.dispatchEvent(new Event('devicechange'));
+  });
+const plugIn = (page: Page) =>
+  page.evaluate(() => {
+    (globalThis as Plugged).unplugged.clear();
+    navigator.mediaDevices.dispatchEvent(new Event('devicechange'));
+  });
+/** As with the bar that the browser shows while a screen is shared. */
+const stopSharing = (page: Page) =>
+  page.evaluate(() => {
+    const { given } = globalThis as Plugged;
+    given.find((track) => track.kind === 'video' && 'displaySurface' in track.getSettings())!.stop();
+  });
+
+const TEO = 'Teo Marchetti-Lunn';
+const SCREEN = `Screen of ${TEO}`;
+
+test('a camera is lost and comes back, a second one joins it, and a screen is shared and ended', async ({
+  as,
+}) => {
+  const teo = await as('Teo');
+  await withPlugs(teo);
+  await teo.goto(READY_SHOW);
+  await teo.getByRole('button', { name: 'Compose here' }).click();
+  await teo.getByRole('button', { name: `Camera for ${TEO}` }).click();
+  await teo.getByRole('button', { name: `Bring on ${TEO}` }).click();
+  const stage = teo.getByRole('region', { name: 'Stage' });
+  await expect(stage.getByText('Producer, camera')).toBeVisible();
+  await startFeed(teo);
+  await onAir(teo);
+
+  // The camera is pulled out: another that is left shows, until it is back.
+  await unplug(teo);
+  const replaced = stage.getByText('The camera is gone; another one shows until it is back.');
+  await expect(replaced).toBeVisible();
+  await plugIn(teo);
+  await expect(replaced).toBeHidden();
+
+  // A screen waits in the wings until it is brought on.
+  const dialog = teo.getByRole('dialog', { name: 'Sources of this desk' });
+  const open = async () => {
+    await teo.getByRole('button', { name: 'Sources' }).click();
+    await expect(dialog).toBeVisible();
+  };
+  await open();
+  await dialog.getByRole('button', { name: 'Share a screen…' }).click();
+  await expect(dialog.getByText(SCREEN)).toBeVisible();
+  // A second camera, by its name; whoever is heard already is not heard twice.
+  await expect(dialog.getByRole('combobox', { name: 'Microphone' })).toHaveValue('none');
+  await dialog.getByRole('combobox', { name: 'Camera' }).selectOption({ label: 'fake_device_1' });
+  await dialog.getByRole('button', { name: 'Add camera' }).click();
+  await expect(dialog.getByText(`Camera of ${TEO}, no. 2`)).toBeVisible();
+  expect(await violations(teo)).toEqual([]);
+  await dialog.getByRole('button', { name: 'Close' }).click();
+
+  const alone = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(alone + 45);
+  await teo.getByRole('button', { name: `Bring on ${SCREEN}` }).click();
+  await expect(stage.getByText(SCREEN)).toBeVisible();
+  await expect(teo.getByRole('button', { name: 'Column' })).toBeVisible();
+  await teo.getByRole('button', { name: `Bring on Camera of ${TEO}, no. 2` }).click();
+  const shared = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(shared + 90);
+
+  // Ended in the browser's own bar: nobody looks at an empty screen.
+  await stopSharing(teo);
+  await expect(teo.getByText('The screen is shared no longer. It is off the programme.')).toBeVisible();
+  await expect(teo.getByText(SCREEN)).toHaveCount(0);
+  const ended = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(ended + 60);
+  await endShow(teo);
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received } = await lastArrival();
+  const seconds = probe(received).videoFrames.at(-1)!.at;
+  console.log(received);
+  console.log(JSON.stringify(watchSpot(received, seconds, 300, 60, 2)));
+  console.log(JSON.stringify(watchSpot(received, seconds, 1100, 360, 2)));
+});
