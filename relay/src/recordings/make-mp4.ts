@@ -73,9 +73,12 @@ export async function put(pipe: Writable, bytes: Uint8Array): Promise<void> {
 
 const Probed = z.object({ streams: z.array(z.object({ nb_read_packets: z.coerce.number() })).min(1) });
 
-/** Reads the whole file, as a player would, without decoding. */
+/**
+ * Reads the whole file without decoding, and counts what it holds. Its edit list is passed over: by that a reader may leave
+ * out a last frame of no length, which is no reason to do without the file.
+ */
 async function countVideoFrames(file: string, signal: AbortSignal): Promise<number> {
-  const args = ['-v', 'error', '-count_packets', '-select_streams', 'v:0'];
+  const args = ['-v', 'error', '-ignore_editlist', '1', '-count_packets', '-select_streams', 'v:0'];
   const { stdout } = await promisify(execFile)(
     'ffprobe',
     [...args, '-show_entries', 'stream=nb_read_packets', '-of', 'json', file],

@@ -117,6 +117,8 @@ export class DeskSources {
   ended(id: SourceId, kind: Kind): void {
     const source = this.all()[id];
     if (!source) return;
+    // Of the device before, whose end crossed the coming of the next.
+    if (this.opened.get(id)?.tracks[kind]?.readyState === 'live') return;
     if (source.origin === 'screen' && kind === 'video') {
       this.problem.set('screen_ended');
       this.ways.gone(id);
@@ -201,9 +203,10 @@ export class DeskSources {
       got[kind]?.stop();
       return false;
     }
-    opened.tracks[kind]?.stop();
+    const before = opened.tracks[kind];
     opened.tracks = { ...opened.tracks, [kind]: got[kind] };
     this.takeTracks(id, opened.tracks, false);
+    before?.stop();
     this.setFate(id, kind, fate);
     return true;
   }
