@@ -71,12 +71,12 @@ test('what comes next is put together unseen, taken at another desk, and found a
   // The composing tab is loaded again, and another machine opens the desk: both find the stage as it was.
   await teo.reload();
   await expect(teo.getByRole('img', { name: 'What comes next' })).toBeVisible();
-  const ingrid = await as('Odalys');
-  await ingrid.goto(READY_SHOW);
+  const again = await as('Odalys');
+  await again.goto(READY_SHOW);
   await expect(
-    ingrid.getByRole('img', { name: `The programme’s picture: ${ODALYS}, ${PASCOE}`, exact: true }),
+    again.getByRole('img', { name: `The programme’s picture: ${ODALYS}, ${PASCOE}`, exact: true }),
   ).toBeVisible();
-  await ingrid.getByRole('button', { name: 'Prepare next' }).click();
+  await again.getByRole('button', { name: 'Drop next' }).click();
   await expect(next(ODALYS)).toHaveCount(0);
   const reloaded = await pictures();
   await expect.poll(pictures, { timeout: 40_000 }).toBeGreaterThan(reloaded + 60);

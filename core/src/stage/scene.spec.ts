@@ -7,13 +7,13 @@ import {
   geometry,
   MESSAGE_LAYER,
   nameLayerOf,
-  ownersIn,
+  peopleIn,
   placedIn,
   withMessage,
   type Scene,
   type SceneEvent,
 } from './scene';
-import { nameOf, sourceId, type SourceId } from './sources';
+import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
 
 const camera = (person: string, number = 1) => sourceId('camera', person, number);
 const screen = (person: string) => sourceId('screen', person);
@@ -112,7 +112,9 @@ describe('a scene', () => {
   });
 
   it('says whom it shows, each once', () => {
-    expect(ownersIn(after(on(camera('a')), on(screen('a')), on(camera('b'))))).toEqual(['a', 'b']);
+    const ofTheDesk = sourceId('screen', DESK_OWNER);
+    const scene = after(on(camera('a')), on(screen('a')), on(ofTheDesk), on(camera('b')));
+    expect(peopleIn(scene)).toEqual(['a', 'b']);
   });
 
   it('is full at some point, and has room again when somebody leaves', () => {

@@ -1,6 +1,6 @@
-import { LAYOUTS, lowerThirdOf, messageCardOf, MOST_IN_PICTURE, placesOf, type Layout } from './layouts';
+import { lowerThirdOf, messageCardOf, MOST_IN_PICTURE, placesOf, type Layout } from './layouts';
 import { overlap, type Rect, type Size } from './rect';
-import { nameOf, sourceId, type SourceId } from './sources';
+import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
 
 /**
  * What the picture shows: an ordered list of layers over sources. Nothing here is live: a scene can be put together
@@ -60,9 +60,13 @@ const isNamed = (source: SourceId): boolean => nameOf(source).kind === 'camera';
 export const placedIn = ({ layers }: Scene): readonly SourceId[] =>
   layers.filter(isPlaced).map(({ source }) => source);
 
-/** Whose sources have a turn in the layout, each once. */
-export const ownersIn = (scene: Scene): readonly string[] => [
-  ...new Set(placedIn(scene).map((source) => nameOf(source).owner)),
+/** The people whose sources have a turn in the layout, each once. */
+export const peopleIn = (scene: Scene): readonly string[] => [
+  ...new Set(
+    placedIn(scene)
+      .map((source) => nameOf(source).owner)
+      .filter((owner) => owner !== DESK_OWNER),
+  ),
 ];
 
 /** What came about already changes nothing, so that an event may be given twice. */
@@ -147,5 +151,3 @@ export function geometry({ layout, layers }: Scene, size: Size): PlacedLayer[] {
 }
 
 const areaOf = ({ width, height }: Rect): number => width * height;
-
-export const isLayout = (value: unknown): value is Layout => LAYOUTS.includes(value as Layout);

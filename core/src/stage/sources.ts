@@ -12,9 +12,12 @@ export const SOURCE_ID_PATTERN = new RegExp(
   `^(${SOURCE_KINDS.join('|')}):([A-Za-z0-9_/-]{1,80}):([1-9]\\d?)$`,
 );
 
+/** Owns what belongs to nobody of the show. */
+export const DESK_OWNER = 'desk';
+
 export interface SourceName {
   readonly kind: SourceKind;
-  /** A person's id, unless the kind says otherwise. */
+  /** A person's id in the show, or {@link DESK_OWNER}; of an overlay, what it says. */
   readonly owner: string;
   readonly number: number;
 }

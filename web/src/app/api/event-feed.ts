@@ -66,6 +66,11 @@ export class EventFeed {
     if (before) this.letGo(before.stream);
   }
 
+  /** Not after a sign-out, which ends all that is followed. */
+  follows(who: string): boolean {
+    return this.following.has(who);
+  }
+
   /** Somebody else here may follow it still. */
   private letGo(stream: StreamName): void {
     if ([...this.following.values()].some((other) => other.stream === stream)) return;

@@ -66,7 +66,7 @@ describe('the composing desk', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
-        { provide: EventFeed, useValue: { follow: () => undefined } },
+        { provide: EventFeed, useValue: { follow: () => undefined, follows: () => true } },
         provideStore({
           [programmeFeature.name]: programmeFeature.reducer,
           [showsFeature.name]: showsFeature.reducer,

@@ -2,7 +2,7 @@ import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core'
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
-import { isBare, ownersIn, silentSince, type SourceId } from '@juncta/core/stage';
+import { isBare, peopleIn, silentSince, type SourceId } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
@@ -59,7 +59,7 @@ export class ComposingDesk {
   readonly covered = signal<boolean | null>(null);
   private memory: DeskMemory = FRESH_DESK;
   /** Whoever is on programme, seen or heard, by their ids in the show. */
-  readonly onProgramme = computed(() => ownersIn(this.stage.stage().programme));
+  readonly onProgramme = computed(() => peopleIn(this.stage.stage().programme));
   /** What the places of the show take at most. */
   private readonly limits = signal<readonly RateLimit[]>([]);
   /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
@@ -107,6 +107,7 @@ export class ComposingDesk {
     this.people = people;
     this.title = title;
     if (this.showId() === showId) {
+      void this.stage.open(showId);
       this.applySetting();
       if (this.composer) this.tellHere();
       return;

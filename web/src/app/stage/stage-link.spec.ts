@@ -31,6 +31,7 @@ describe('the stage as this tab drives it', () => {
         followed = { stream, after };
         tell = deliver;
       },
+      follows: () => followed !== null,
     };
     TestBed.configureTestingModule({
       providers: [
@@ -52,9 +53,9 @@ describe('the stage as this tab drives it', () => {
   const settled = async () => {
     for (let turns = 0; turns < 10; turns++) await Promise.resolve();
   };
-  async function open(stage: Stage = EMPTY_STAGE): Promise<void> {
+  async function open(stage: Stage = EMPTY_STAGE, version = 4): Promise<void> {
     const opening = link.open(SHOW);
-    backend.expectOne(PATH).flush({ known: { version: 4, stage }, seq: 4 });
+    backend.expectOne(PATH).flush({ known: { version, stage }, seq: 4 });
     await opening;
   }
   const given = () => {
@@ -74,6 +75,15 @@ describe('the stage as this tab drives it', () => {
     ]);
     tell({ payload: { known: { version: 5, stage }, done: ['1'] } });
     expect(shown()).toEqual([B]);
+  });
+
+  it('is read again by whoever signs in after a sign-out, and else once', async () => {
+    await open();
+    await link.open(SHOW);
+    backend.expectNone(PATH);
+    followed = null;
+    await open({ ...EMPTY_STAGE, takes: 3 }, 5);
+    expect(link.stage().takes).toBe(3);
   });
 
   it('shows at once what is done here, and gives it in order, one request at a time', async () => {

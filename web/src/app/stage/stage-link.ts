@@ -48,12 +48,12 @@ export class StageLink {
   readonly scene = computed(() => this.stage().armed ?? this.stage().programme);
   readonly isArmed = computed(() => this.stage().armed !== null);
 
-  /** Follows the stage of this show from now on. Done when it is known. */
+  /** Follows the stage of this show from now on, and again after somebody else signed in. Done when it is known. */
   async open(showId: string): Promise<void> {
-    if (this.showId === showId) return;
+    if (this.showId === showId && this.feed.follows(FOLLOWER)) return;
+    if (this.showId !== showId) this.put(startReplica({ version: 0, stage: EMPTY_STAGE }));
     this.showId = showId;
     this.refused.set(null);
-    this.put(startReplica({ version: 0, stage: EMPTY_STAGE }));
     await this.read(showId);
   }
 

@@ -64,6 +64,8 @@ export const stageTexts = {
   programme: $localize`:@@stage.programmeNow:Programme`,
   prepare: $localize`:@@stage.prepare:Prepare next`,
   prepareText: $localize`:@@stage.prepareText:Put together what comes next without anybody seeing it. Until it is taken, all keys of the stage change what comes next.`,
+  dropNext: $localize`:@@stage.dropNext:Drop next`,
+  dropNextText: $localize`:@@stage.dropNextText:What was prepared is forgotten; viewers see no difference.`,
   take: $localize`:@@stage.take:Take`,
   takeBy: $localize`:@@stage.takeBy:by`,
   mix: (ms: number) =>
@@ -101,7 +103,7 @@ export const stageTexts = {
   noProgrammeText: $localize`:@@stage.noProgrammeText:What goes out is composed here. Nothing leaves the house until a feed is started.`,
   begin: $localize`:@@stage.begin:Compose here`,
   composedBy: (name: string) => $localize`:@@stage.composedBy:${name}:name: composes at another desk`,
-  composedByText: $localize`:@@stage.composedByText:One desk composes a show at a time. Taking over interrupts the picture for a second or two.`,
+  composedByText: $localize`:@@stage.composedByText:Taking over interrupts the picture for a second or two.`,
   takeOver: $localize`:@@stage.takeOver:Take over`,
   takeOverArmed: $localize`:@@stage.takeOverArmed:Take over now`,
   unsupported: $localize`:@@stage.unsupported:This browser cannot compose a programme`,

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import type { ShowPerson } from '@juncta/contract/shows';
-import { freeSource, nameOf, type SourceId } from '@juncta/core/stage';
+import { DESK_OWNER, freeSource, nameOf, type SourceId } from '@juncta/core/stage';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
@@ -9,8 +9,6 @@ import { listDevices, type DeviceChoice, type NamedDevice } from '../sources/dev
 import { deviceSentences, stageTexts } from '../stage.texts';
 import { wordsOf } from './source-words';
 
-/** Sources of whoever is not of the show belong to the desk. */
-const DESK = 'desk';
 /** In a list of devices: the browser's choice, or none at all. */
 const USUAL = 'usual';
 const NONE = 'none';
@@ -25,14 +23,16 @@ const NONE = 'none';
 })
 export class SourcesDialog {
   protected readonly modal = inject(NgbActiveModal);
-  private readonly sources = inject(ComposingDesk).sources;
-  protected readonly hasDevices = !(inject(ComposingDesk).missing() ?? []).includes('devices');
+  private readonly desk = inject(ComposingDesk);
+  private readonly sources = this.desk.sources;
+  protected readonly hasDevices = !(this.desk.missing() ?? []).includes('devices');
   protected readonly texts = stageTexts;
+  protected readonly desksOwn = DESK_OWNER;
   protected readonly usual = USUAL;
   protected readonly none = NONE;
 
   protected readonly people = signal<readonly ShowPerson[]>([]);
-  protected readonly owner = signal<string>(DESK);
+  protected readonly owner = signal<string>(DESK_OWNER);
   private readonly devices = signal<readonly NamedDevice[]>([]);
   protected readonly camera = signal(USUAL);
   protected readonly busy = signal(false);
@@ -57,12 +57,11 @@ export class SourcesDialog {
     const problem = this.sources.deviceProblem();
     return problem && deviceSentences[problem];
   });
-  private readonly composing = inject(ComposingDesk);
 
   /** @param me whoever sits at this desk, by their id in the show; null: nobody of the show */
   show(people: readonly ShowPerson[], me: string | null): void {
     this.people.set(people);
-    this.owner.set(me ?? people[0]?.id ?? DESK);
+    this.owner.set(me ?? people[0]?.id ?? DESK_OWNER);
     void this.look();
   }
 
@@ -83,7 +82,7 @@ export class SourcesDialog {
   }
 
   protected drop(source: SourceId): void {
-    this.composing.dropSource(source);
+    this.desk.dropSource(source);
   }
 
   private ownedBy(owner: string) {

@@ -22,13 +22,11 @@ const LENGTHS_MS = [0, 200, 400, 800, 1500];
     <button
       jnKey
       type="button"
-      [lamp]="stage.isArmed() ? 'armed' : 'dark'"
       [shortcut]="armKey"
-      [attr.aria-pressed]="stage.isArmed()"
-      [title]="texts.prepareText"
+      [title]="stage.isArmed() ? texts.dropNextText : texts.prepareText"
       (click)="stage.arm(!stage.isArmed())"
     >
-      {{ texts.prepare }}
+      {{ stage.isArmed() ? texts.dropNext : texts.prepare }}
     </button>
     @if (stage.isArmed()) {
       <label>

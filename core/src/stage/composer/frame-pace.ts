@@ -1,4 +1,4 @@
-import { FRAME_RATE_HZ } from '../programme/programme-clock';
+import { FRAME_RATE_HZ } from '../../programme/programme-clock';
 
 /** How the frames of the last stretch came. */
 export interface PaceFigures {

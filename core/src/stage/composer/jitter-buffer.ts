@@ -1,4 +1,4 @@
-import { SAMPLE_RATE_HZ } from '../programme/programme-clock';
+import { SAMPLE_RATE_HZ } from '../../programme/programme-clock';
 
 const ms = (value: number): number => (value * SAMPLE_RATE_HZ) / 1000;
 

@@ -1,5 +1,5 @@
-import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '../programme/programme-clock';
-import type { Rect, Size } from './rect';
+import { SAMPLE_RATE_HZ, SAMPLES_PER_FRAME } from '../../programme/programme-clock';
+import type { Rect, Size } from '../rect';
 
 /**
  * The test pattern: a picture and a sound by which everything on the way can be measured. It carries its own colour

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { cropToFill, LAYOUTS, MOST_IN_PICTURE, placesOf } from './layouts';
-import { PROGRAMME } from './rect';
+import { cropToFill, LAYOUTS, MOST_IN_PICTURE, placesOf } from '../layouts';
+import { PROGRAMME } from '../rect';
 import {
   codeOf,
   flashesAt,
