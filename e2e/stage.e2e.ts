@@ -138,3 +138,43 @@ test('a message that is hidden leaves the programme at once, while the composing
   // It would have stood there to the end.
   expect(spots.length - last).toBeGreaterThan(8);
 });
+
+test('a source is adjusted beside the picture, and viewers see it at once', async ({ as }) => {
+  const teo = await as('Teo');
+  await composeHost(teo);
+  await startFeed(teo);
+  await onAir(teo);
+  await teo.getByRole('button', { name: `Adjust ${ODALYS}` }).click();
+  const panel = teo.getByRole('dialog', { name: `Adjust ${ODALYS}` });
+  await expect(panel.getByRole('slider', { name: 'Volume' })).toBeFocused();
+  expect(await violations(teo)).toEqual([]);
+  const off = panel.getByRole('button', { name: 'Picture off' });
+  for (const pressed of ['true', 'false']) {
+    await off.click();
+    await expect(off).toHaveAttribute('aria-pressed', pressed);
+    const before = await pictures();
+    await expect.poll(pictures).toBeGreaterThan(before + 45);
+  }
+  // By keyboard, which moves the slider and no message.
+  const closer = panel.getByRole('slider', { name: 'Closer' });
+  await closer.focus();
+  for (let i = 0; i < 10; i++) await teo.keyboard.press('ArrowUp');
+  await expect(closer).toHaveValue('1.5');
+  const odalys = await as('Odalys');
+  await odalys.goto(READY_SHOW);
+  await odalys.getByRole('button', { name: `Adjust ${ODALYS}` }).click();
+  await expect(odalys.getByRole('slider', { name: 'Closer' })).toHaveValue('1.5');
+  await odalys.getByRole('button', { name: 'As it comes' }).click();
+  await expect(closer).toHaveValue('1');
+  await teo.keyboard.press('Escape');
+  await expect(panel).toBeHidden();
+  await expect(teo.getByRole('button', { name: `Adjust ${ODALYS}` })).toBeFocused();
+  await endShow(teo);
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received } = await lastArrival();
+  const seconds = probe(received).videoFrames.at(-1)!.at;
+  const shown = watchSpot(received, seconds, ...RIGHT, 4).map((spot) => isNear(spot, HOST));
+  const [first, last] = [shown.indexOf(true), shown.lastIndexOf(true)];
+  expect(shown.slice(first, last).filter((one) => !one).length).toBeGreaterThan(2);
+});

@@ -22,7 +22,7 @@ export async function startFeed(page: Page): Promise<void> {
 export async function endShow(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'End show' }).click();
   await page.getByRole('button', { name: 'End everywhere now' }).click();
-  await expect(page.getByText('Ended here.')).toBeVisible();
+  await expect(page.getByText('Ended here.').first()).toBeVisible();
 }
 
 /** Waits until the files of the run that has just ended are made: the newest are the first in the list. */

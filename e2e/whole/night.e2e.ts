@@ -26,7 +26,11 @@ const SIX = [
 ];
 const SEVENTH = TRADE;
 
-const row = (page: Page, name: string) => feeds(page).getByRole('listitem').filter({ hasText: name });
+/** By the name that its key is read out with: what is to be seen may be shorter. */
+const row = (page: Page, name: string) =>
+  feeds(page)
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('button', { name }) });
 const onAir = async (page: Page, name: string) =>
   expect(row(page, name).getByText('On air', { exact: true })).toBeVisible();
 

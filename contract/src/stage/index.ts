@@ -1,5 +1,10 @@
 import {
   DEVICE_FATES,
+  LEAST_TONE,
+  MOST_LEVEL,
+  MOST_TONE,
+  MOST_ZOOM,
+  type Adjustment,
   LAYOUTS,
   LEAST_MIX_MS,
   MOST_IN_PICTURE,
@@ -70,12 +75,27 @@ const sources = z
   )
   .check(z.maxLength(MOST_SOURCES));
 
+const between = (least: number, most: number) => z.number().check(z.minimum(least), z.maximum(most));
+const adjustments = {
+  zoom: between(1, MOST_ZOOM),
+  panX: between(-1, 1),
+  panY: between(-1, 1),
+  mirror: z.boolean(),
+  brightness: between(LEAST_TONE, MOST_TONE),
+  contrast: between(LEAST_TONE, MOST_TONE),
+  warmth: between(-1, 1),
+  level: between(0, MOST_LEVEL),
+  isMuted: z.boolean(),
+  isHidden: z.boolean(),
+} satisfies Record<keyof Adjustment, z.ZodMiniType>;
+
 const stage: z.ZodMiniType<Stage> = z.object({
   programme: scene,
   armed: z.nullable(scene),
   transition,
   takes: z.int(),
   sources,
+  adjustments: z.record(z.string(), z.object(adjustments)) as unknown as z.ZodMiniType<Stage['adjustments']>,
 });
 
 const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
@@ -86,6 +106,11 @@ const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
   z.object({ type: z.literal('take'), takes: z.int().check(z.minimum(0)) }),
   z.object({ type: z.literal('transition'), transition }),
   z.object({ type: z.literal('sources'), sources }),
+  z.object({
+    type: z.literal('adjust'),
+    source: Source,
+    values: z.partial(z.object(adjustments)) as unknown as z.ZodMiniType<Partial<Adjustment>>,
+  }),
   z.object({ type: z.literal('clear') }),
 ]);
 

@@ -1,3 +1,4 @@
+export * from './adjustment';
 export * from './composer/frame-pace';
 export * from './composer/jitter-buffer';
 export * from './composer/silence';

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { act, hear, stageOf, startReplica, type KnownStage, type StageReplica } from './replica';
 import { placedIn } from './scene';
 import { sourceId } from './sources';
-import { changeStage, EMPTY_STAGE, isBare, type Stage, type StageChange } from './stage';
+import { AS_IT_COMES } from './adjustment';
+import { adjustmentOf, changeStage, EMPTY_STAGE, isBare, type Stage, type StageChange } from './stage';
 
 const [A, B, C] = ['a', 'b', 'c'].map((person) => sourceId('camera', person)) as [
   ReturnType<typeof sourceId>,
@@ -37,6 +38,13 @@ describe('the stage', () => {
     const second = changeStage(taken, take(0));
     expect(second.refused).toBe('taken_before');
     expect(second.stage).toBe(taken);
+  });
+
+  it('keeps how a source is adjusted, whatever scene it stands in', () => {
+    const adjust = (values: object): StageChange => ({ type: 'adjust', source: A, values });
+    const stage = after(adjust({ zoom: 2 }), on(A), adjust({ mirror: true }), { type: 'clear' });
+    expect(adjustmentOf(stage, A)).toEqual({ ...AS_IT_COMES, zoom: 2, mirror: true });
+    expect(adjustmentOf(stage, B)).toBe(AS_IT_COMES);
   });
 
   it('refuses to take what is not there', () => {

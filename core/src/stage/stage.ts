@@ -1,3 +1,4 @@
+import { AS_IT_COMES, type Adjustment } from './adjustment';
 import { changeScene, EMPTY_SCENE, placedIn, type Scene, type SceneEvent, type SceneRefusal } from './scene';
 import type { SourceId } from './sources';
 
@@ -38,6 +39,8 @@ export interface Stage {
   readonly takes: number;
   /** What whoever composes can put into the picture, as they told last. */
   readonly sources: readonly SourceAtHand[];
+  /** Of those that are not as they come. */
+  readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
 }
 
 export const EMPTY_STAGE: Stage = {
@@ -46,6 +49,7 @@ export const EMPTY_STAGE: Stage = {
   transition: { kind: 'mix', ms: 400 },
   takes: 0,
   sources: [],
+  adjustments: {},
 };
 
 export type StageChange =
@@ -62,6 +66,8 @@ export type StageChange =
   | { readonly type: 'transition'; readonly transition: Transition }
   /** Told by whoever composes. */
   | { readonly type: 'sources'; readonly sources: readonly SourceAtHand[] }
+  /** How a source is shown and heard, in whatever scene: seen at once. */
+  | { readonly type: 'adjust'; readonly source: SourceId; readonly values: Partial<Adjustment> }
   /** Nobody is in the picture, and nothing is prepared. */
   | { readonly type: 'clear' };
 
@@ -105,6 +111,10 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
       return to({ transition: change.transition });
     case 'sources':
       return to({ sources: change.sources });
+    case 'adjust': {
+      const adjusted = { ...adjustmentOf(stage, change.source), ...change.values };
+      return to({ adjustments: { ...stage.adjustments, [change.source]: adjusted } });
+    }
     case 'clear':
       return to({ programme: { ...stage.programme, layers: [] }, armed: null });
   }
@@ -112,3 +122,6 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
 
 /** Whether anybody or anything is in the picture. */
 export const isBare = ({ programme }: Stage): boolean => placedIn(programme).length === 0;
+
+export const adjustmentOf = ({ adjustments }: Stage, source: SourceId): Adjustment =>
+  adjustments[source] ?? AS_IT_COMES;

@@ -50,6 +50,8 @@ import {
   STAND_IN_KEY,
   TAKE_KEY,
 } from '../stage/desk-keys';
+import { Adjusting } from '../stage/adjusting';
+import { AdjustPanel } from '../stage/panels/adjust-panel';
 import { PeoplePanel } from '../stage/panels/people-panel';
 import { RoomSources } from '../stage/sources/room-sources';
 import { ProgrammeMessages } from '../chat/questions/programme-messages';
@@ -78,6 +80,7 @@ const MOST_MISSING = 2;
 @Component({
   selector: 'jn-desk-page',
   imports: [
+    AdjustPanel,
     AlarmStrip,
     ChatFiles,
     ChatPanel,
@@ -115,6 +118,12 @@ export class DeskPage {
   protected readonly composing = inject(ComposingDesk);
   private readonly stage = inject(StageLink);
   private readonly whoComposes = inject(WhoComposes);
+  private readonly adjusting = inject(Adjusting);
+  /** One or none; another one begins afresh. */
+  protected readonly adjusted = computed(() => {
+    const source = this.adjusting.source();
+    return source === null ? [] : [source];
+  });
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();

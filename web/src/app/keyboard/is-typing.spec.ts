@@ -19,7 +19,7 @@ describe('a key that is pressed', () => {
     ['<p contenteditable>x</p>', 'text'],
     ['<select></select>', 'choice'],
     ['<input type="checkbox">', null],
-    ['<input type="range">', null],
+    ['<input type="range">', 'choice'],
     ['<button>x</button>', null],
     ['<a href="#">x</a>', null],
     ['<p>x</p>', null],

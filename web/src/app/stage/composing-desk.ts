@@ -352,10 +352,10 @@ export class ComposingDesk {
   });
 
   private setting(): Setting {
-    const { programme, armed, takes, transition } = this.stage.stage();
+    const { programme, armed, takes, transition, adjustments } = this.stage.stage();
     return {
-      programme: drawScene(programme, this.people),
-      armed: armed && drawScene(armed, this.people),
+      programme: drawScene(programme, this.people, adjustments),
+      armed: armed && drawScene(armed, this.people, adjustments),
       takes,
       mixMs: transition.kind === 'mix' ? transition.ms : 0,
     };

@@ -1,4 +1,4 @@
-import type { PaceFigures, Scene, SourceId } from '@juncta/core/stage';
+import type { Adjustment, PaceFigures, Scene, SourceId } from '@juncta/core/stage';
 
 /** The workers tell their figures here too, for benchmarks. */
 export const MEASURE_CHANNEL = 'juncta.measure';
@@ -26,6 +26,8 @@ export interface SourceMessage {
 export interface DrawnScene {
   readonly scene: Scene;
   readonly overlays: Readonly<Record<SourceId, ImageBitmap>>;
+  /** Of those that are not as they come. */
+  readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
 }
 
 /** How the programme is to look, and what is put together to come next. */

@@ -36,14 +36,18 @@ export interface Named {
 }
 
 /** A scene with the lower third of each who is named in it, as large as it will stand there. */
-export function drawScene(scene: Scene, people: readonly Named[]): DrawnScene {
+export function drawScene(
+  scene: Scene,
+  people: readonly Named[],
+  adjustments: DrawnScene['adjustments'] = {},
+): DrawnScene {
   const overlays: Record<SourceId, ImageBitmap> = {};
   for (const { source, rect } of geometry(scene, PROGRAMME)) {
     const { kind, owner } = nameOf(source);
     const person = kind === 'overlay' && people.find(({ id }) => owner === `name/${id}`);
     if (person) overlays[source] = drawPlate(person, rect);
   }
-  return { scene, overlays };
+  return { scene, overlays, adjustments };
 }
 
 function drawPlate({ name, about }: Named, { width, height }: Size): ImageBitmap {

@@ -1,5 +1,5 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
-import type { Layout, StageRefusal } from '@juncta/core/stage';
+import type { Adjustment, Layout, StageRefusal } from '@juncta/core/stage';
 import type { DeviceProblem } from './sources/devices';
 import type { Missing } from './support';
 
@@ -168,4 +168,26 @@ export const stageTexts = {
   leaveGoOn: $localize`:@@stage.leaveGoOn:Stop composing and go on`,
   leaveSignOut: $localize`:@@stage.leaveSignOut:Stop composing and sign out`,
   dropName: (name: string) => $localize`:@@stage.dropName:Remove ${name}:name:’s picture`,
+};
+
+const adjustable: Record<keyof Adjustment, string> = {
+  level: $localize`:@@adjust.level:Volume`,
+  isMuted: $localize`:@@adjust.muted:Sound off`,
+  isHidden: $localize`:@@adjust.hidden:Picture off`,
+  zoom: $localize`:@@adjust.zoom:Closer`,
+  panX: $localize`:@@adjust.panX:From left to right`,
+  panY: $localize`:@@adjust.panY:From top to bottom`,
+  mirror: $localize`:@@adjust.mirror:Mirrored`,
+  brightness: $localize`:@@adjust.brightness:Brightness`,
+  contrast: $localize`:@@adjust.contrast:Contrast`,
+  warmth: $localize`:@@adjust.warmth:White balance, from cold to warm`,
+};
+
+export const adjustTexts = {
+  title: (name: string) => $localize`:@@adjust.title:Adjust ${name}:name:`,
+  open: (name: string) => $localize`:@@adjust.open:Adjust ${name}:name:`,
+  intro: $localize`:@@adjust.intro:Viewers see and hear it at once.`,
+  of: adjustable,
+  reset: $localize`:@@adjust.reset:As it comes`,
+  close: $localize`:@@adjust.close:Close`,
 };

@@ -260,7 +260,7 @@ export class Composer {
           ? [guests.subarray(0, PACKET_SAMPLES), guests.subarray(PACKET_SAMPLES)]
           : [left, right];
         // Those in the wings are kept running, unheard, so that they come on without delay.
-        source.audio.mixInto(toLeft, toRight, placed.includes(id) ? 1 : 0);
+        source.audio.mixInto(toLeft, toRight, placed.includes(id) ? this.programme.gainOf(id) : 0);
       }
       // Guests hear one another straight from the room; what is sent back must not hold them, or they hear themselves.
       this.returnFeed?.audio(planes, samplesToUs(this.samplesMade));

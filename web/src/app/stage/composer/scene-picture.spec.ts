@@ -1,4 +1,13 @@
-import { nameLayerOf, placedIn, PROGRAMME, sourceId, type Layout, type SourceId } from '@juncta/core/stage';
+import {
+  AS_IT_COMES,
+  nameLayerOf,
+  placedIn,
+  PROGRAMME,
+  sourceId,
+  type Adjustment,
+  type Layout,
+  type SourceId,
+} from '@juncta/core/stage';
 import type { DrawnScene } from '../messages';
 import { Mix } from './mix';
 import { ScenePicture } from './scene-picture';
@@ -50,6 +59,7 @@ function drawn(layout: Layout, placed: readonly SourceId[], named: boolean): Dra
     overlays: Object.fromEntries(
       cameras.map((of) => [nameLayerOf(of), bitmap(240, 50, 'rgba(0, 0, 0, 0.5)')]),
     ),
+    adjustments: {},
   };
 }
 
@@ -130,6 +140,57 @@ describe('the scene', () => {
     scene.draw(0);
     const at = (x: number) => pixels(scene)[360 * PROGRAMME.width + x]!.toString(16);
     expect([at(10), at(640), at(1270)]).toEqual(['ff304020', 'ff000000', 'ff304020']);
+  });
+
+  it('shows a source as it is adjusted: framed, mirrored, toned, or not at all', () => {
+    // Red on the left, blue on the right.
+    const halves = new OffscreenCanvas(160, 90);
+    const context = halves.getContext('2d', { alpha: false })!;
+    for (const [i, colour] of ['#c80000', '#0000c8'].entries()) {
+      context.fillStyle = colour;
+      context.fillRect(i * 80, 0, 80, 90);
+    }
+    sources.set(A, { videoFrame: new VideoFrame(halves, { timestamp: 0 }), videoFrameNumber: 1 });
+    const seen = (adjustment: Partial<Adjustment>) => {
+      const scene = picture({
+        ...drawn('alone', [A], false),
+        adjustments: { [A]: { ...AS_IT_COMES, ...adjustment } },
+      });
+      scene.draw(0);
+      return [320, 960].map((x) => {
+        const pixel = pixels(scene)[360 * PROGRAMME.width + x]!;
+        return [pixel & 0xff, (pixel >> 8) & 0xff, (pixel >> 16) & 0xff];
+      });
+    };
+    const near = (got: number[][], wanted: number[][]) =>
+      got.forEach((colour, i) =>
+        colour.forEach((value, channel) =>
+          expect(Math.abs(value - wanted[i]![channel]!))
+            .withContext(JSON.stringify(got))
+            .toBeLessThan(6),
+        ),
+      );
+    const [red, blue] = [
+      [200, 0, 0],
+      [0, 0, 200],
+    ];
+    near(seen({}), [red, blue]);
+    near(seen({ mirror: true }), [blue, red]);
+    near(seen({ zoom: 2, panX: -1 }), [red, red]);
+    near(seen({ brightness: 0.5 }), [
+      [100, 0, 0],
+      [0, 0, 100],
+    ]);
+    near(seen({ warmth: 1 }), [red, [0, 0, 130]]);
+    near(seen({ isHidden: true }), [
+      [27, 33, 29],
+      [27, 33, 29],
+    ]);
+    const quiet = picture({
+      ...drawn('alone', [A], false),
+      adjustments: { [A]: { ...AS_IT_COMES, level: 0.5 } },
+    });
+    expect([quiet.gainOf(A), quiet.gainOf(IDS[1])]).toEqual([0.5, 1]);
   });
 
   it('closes the names and messages that stand there no longer', () => {

@@ -1,13 +1,17 @@
 import {
+  AS_IT_COMES,
   contains,
-  cropToFill,
   fitWhole,
+  framed,
+  gainOf,
   geometry,
   MESSAGE_LAYER,
   nameOf,
   overlap,
   placedIn,
+  tintOf,
   withMessage,
+  type Adjustment,
   type PlacedLayer,
   type Rect,
   type Size,
@@ -18,6 +22,7 @@ import type { Source } from './source';
 
 interface Layer extends PlacedLayer {
   readonly kind: 'person' | 'screen' | 'overlay';
+  readonly adjustment: Adjustment;
   /** The frame that was drawn there last; null: none was. */
   drawn: number | null;
 }
@@ -62,6 +67,11 @@ export class ScenePicture {
     return placedIn(this.drawn.scene);
   }
 
+  /** By which its audio is multiplied while it is in the scene. */
+  gainOf(source: SourceId): number {
+    return gainOf(this.drawn.adjustments[source] ?? AS_IT_COMES);
+  }
+
   set(drawn: DrawnScene): void {
     closeOverlays(this.drawn, drawn);
     this.drawn = drawn;
@@ -100,7 +110,8 @@ export class ScenePicture {
     const scene = this.card ? withMessage(this.drawn.scene) : this.drawn.scene;
     this.layers = geometry(scene, this.size).map((placed) => {
       const { kind } = nameOf(placed.source);
-      return { ...placed, kind: kind === 'camera' ? 'person' : kind, drawn: null };
+      const adjustment = this.drawn.adjustments[placed.source] ?? AS_IT_COMES;
+      return { ...placed, kind: kind === 'camera' ? 'person' : kind, adjustment, drawn: null };
     });
     this.allAnew = true;
   }
@@ -134,22 +145,31 @@ export class ScenePicture {
     else this.drawFrame(layer);
   }
 
-  private drawFrame({ source, kind, rect }: Layer): void {
+  private drawFrame({ source, kind, rect, adjustment }: Layer): void {
     const { context } = this;
     const frame = this.sources.get(source)?.videoFrame ?? null;
-    if (!frame) {
+    if (!frame || adjustment.isHidden) {
       context.fillStyle = MISSING;
       context.fillRect(rect.x, rect.y, rect.width, rect.height);
       return;
     }
     const size = { width: frame.displayWidth, height: frame.displayHeight };
-    if (kind === 'screen') {
-      const at = fitWhole(size, rect);
-      context.drawImage(frame, at.x, at.y, at.width, at.height);
-      return;
-    }
-    const { x, y, width, height } = cropToFill(size, rect);
-    context.drawImage(frame, x, y, width, height, rect.x, rect.y, rect.width, rect.height);
+    const at = kind === 'screen' ? fitWhole(size, rect) : rect;
+    const { x, y, width, height } = framed(size, at, adjustment);
+    const { mirror, brightness, contrast } = adjustment;
+    const isToned = brightness !== 1 || contrast !== 1;
+    if (isToned) context.filter = `brightness(${brightness}) contrast(${contrast})`;
+    context.save();
+    if (mirror) context.transform(-1, 0, 0, 1, 2 * at.x + at.width, 0);
+    context.drawImage(frame, x, y, width, height, at.x, at.y, at.width, at.height);
+    context.restore();
+    if (isToned) context.filter = 'none';
+    const tint = tintOf(adjustment);
+    if (!tint) return;
+    context.globalCompositeOperation = 'multiply';
+    context.fillStyle = `rgb(${tint.join(' ')})`;
+    context.fillRect(at.x, at.y, at.width, at.height);
+    context.globalCompositeOperation = 'source-over';
   }
 
   private drawOverlay({ source, rect }: Layer): void {

@@ -13,9 +13,10 @@ import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { StandIns } from '../../people/room/stand-ins';
 import { teamFeature } from '../../team/team.feature';
+import { Adjusting } from '../adjusting';
 import { ComposingDesk } from '../composing-desk';
 import { StageLink } from '../stage-link';
-import { stageTexts } from '../stage.texts';
+import { adjustTexts, stageTexts } from '../stage.texts';
 import { WhoComposes } from '../who-composes';
 
 /** A source as the desk knows it: somebody's first camera, whether they are there or not, or what else they have. */
@@ -49,7 +50,19 @@ export interface SourceOnDesk {
   imports: [Key],
   template: `
     <span class="who">
-      <strong class="clip" [title]="row().name">{{ row().name }}</strong>
+      @if (mayDrive() && row().origin) {
+        <button
+          type="button"
+          class="name clip"
+          [title]="row().name"
+          [attr.aria-label]="adjustTexts.open(row().name)"
+          (click)="adjusting.source.set(row().source)"
+        >
+          {{ row().name }}
+        </button>
+      } @else {
+        <strong class="clip" [title]="row().name">{{ row().name }}</strong>
+      }
       <span class="soft clip" [title]="row().words">{{ row().words }}</span>
     </span>
     @for (sentence of row().lost; track sentence) {
@@ -143,6 +156,21 @@ export interface SourceOnDesk {
     }
     .who {
       display: grid;
+      justify-items: start;
+    }
+    .name {
+      max-width: 100%;
+      min-height: 1.5rem;
+      padding: 0;
+      border: 0;
+      background: none;
+      color: inherit;
+      font: inherit;
+      font-weight: 700;
+      text-align: start;
+      text-decoration: underline;
+      text-decoration-thickness: 1px;
+      text-underline-offset: 0.2em;
     }
     .keys {
       display: flex;
@@ -164,6 +192,8 @@ export class SourceRow {
   protected readonly standIns = inject(StandIns);
   protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
+  protected readonly adjustTexts = adjustTexts;
+  protected readonly adjusting = inject(Adjusting);
 
   readonly row = input.required<SourceOnDesk>();
   private readonly injector = inject(EnvironmentInjector);
@@ -179,7 +209,7 @@ export class SourceRow {
 
   /** What is done moves this row to another list: the keyboard goes along with it. */
   protected follow(done: void | Promise<void>): void {
-    const selector = `[data-source="${this.row().source}"] button`;
+    const selector = `[data-source="${this.row().source}"] .keys button`;
     const focus = () => document.querySelector<HTMLElement>(selector)?.focus();
     void Promise.resolve(done).then(() => afterNextRender(focus, { injector: this.injector }));
   }

@@ -1,0 +1,84 @@
+import { provideZonelessChangeDetection, signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { ShowPerson } from '@juncta/contract/shows';
+import { AS_IT_COMES, EMPTY_STAGE, sourceId, type Stage, type StageChange } from '@juncta/core/stage';
+import { Adjusting } from '../adjusting';
+import { StageLink } from '../stage-link';
+import { AdjustPanel } from './adjust-panel';
+
+const ODALYS = sourceId('camera', 'odalys');
+const SCREEN = sourceId('screen', 'odalys');
+const PEOPLE = [{ id: 'odalys', name: 'Odalys Brandt' }] as ShowPerson[];
+
+describe('adjusting a source', () => {
+  let done: StageChange[];
+  let fixture: ComponentFixture<AdjustPanel>;
+  const stage = signal<Stage>(EMPTY_STAGE);
+
+  async function open(source = ODALYS): Promise<HTMLElement> {
+    done = [];
+    const link = { stage, do: (change: StageChange) => done.push(change) };
+    TestBed.configureTestingModule({
+      providers: [provideZonelessChangeDetection(), { provide: StageLink, useValue: link }],
+    });
+    TestBed.inject(Adjusting).source.set(source);
+    fixture = TestBed.createComponent(AdjustPanel);
+    fixture.componentRef.setInput('source', source);
+    fixture.componentRef.setInput('people', PEOPLE);
+    await fixture.whenStable();
+    jasmine.clock().install();
+    return fixture.nativeElement as HTMLElement;
+  }
+  const slider = (element: HTMLElement, words: string) =>
+    [...element.querySelectorAll('label')]
+      .find((label) => label.textContent.includes(words))!
+      .querySelector('input')!;
+  const key = (element: HTMLElement, words: string) =>
+    [...element.querySelectorAll('button')].find((button) => button.textContent.includes(words))!;
+  const draw = (input: HTMLInputElement, value: number) => {
+    input.value = String(value);
+    input.dispatchEvent(new Event('input'));
+  };
+
+  afterEach(() => jasmine.clock().uninstall());
+
+  it('gives on what is drawn a few times a second, the last of it included', async () => {
+    const element = await open();
+    expect(element.textContent).toContain('Adjust Odalys Brandt');
+    for (const value of [1.2, 1.4, 1.6]) draw(slider(element, 'Closer'), value);
+    draw(slider(element, 'Volume'), 0.5);
+    expect(done).toEqual([]);
+    jasmine.clock().tick(100);
+    expect(done).toEqual([{ type: 'adjust', source: ODALYS, values: { zoom: 1.6, level: 0.5 } }]);
+    draw(slider(element, 'Closer'), 2);
+    fixture.destroy();
+    expect(done.length).withContext('closed in the middle').toBe(2);
+    expect(TestBed.inject(Adjusting).source()).toBeNull();
+  });
+
+  it('turns on and off, and goes back to how it comes', async () => {
+    stage.set({ ...EMPTY_STAGE, adjustments: { [ODALYS]: { ...AS_IT_COMES, mirror: true } } });
+    const element = await open();
+    expect(key(element, 'Mirrored').getAttribute('aria-pressed')).toBe('true');
+    key(element, 'Mirrored').click();
+    key(element, 'Picture off').click();
+    key(element, 'As it comes').click();
+    expect(done.map((change) => change.type === 'adjust' && change.values)).toEqual([
+      { mirror: false },
+      { isHidden: true },
+      AS_IT_COMES,
+    ]);
+    stage.set(EMPTY_STAGE);
+  });
+
+  it('does not mirror a screen, or cut it off', async () => {
+    const element = await open(SCREEN);
+    expect(element.textContent).toContain('Screen of Odalys Brandt');
+    expect(key(element, 'Mirrored')).toBeUndefined();
+    expect([...element.querySelectorAll('label')].map((label) => label.textContent.trim())).toEqual([
+      'Volume',
+      'Brightness',
+      'Contrast',
+    ]);
+  });
+});

@@ -1,0 +1,123 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  type OnDestroy,
+} from '@angular/core';
+import type { ShowPerson } from '@juncta/contract/shows';
+import {
+  adjustmentOf,
+  AS_IT_COMES,
+  LEAST_TONE,
+  MOST_LEVEL,
+  MOST_TONE,
+  MOST_ZOOM,
+  nameOf,
+  type Adjustment,
+  type SourceId,
+} from '@juncta/core/stage';
+import { Key } from '../../look/keys/key';
+import { Adjusting } from '../adjusting';
+import { StageLink } from '../stage-link';
+import { adjustTexts } from '../stage.texts';
+import { wordsOf } from './source-words';
+
+type Figure = { [K in keyof Adjustment]: Adjustment[K] extends number ? K : never }[keyof Adjustment];
+type Switch = Exclude<keyof Adjustment, Figure>;
+
+interface Slider {
+  readonly of: Figure;
+  readonly least: number;
+  readonly most: number;
+}
+
+const SOUND: readonly Slider[] = [{ of: 'level', least: 0, most: MOST_LEVEL }];
+const PICTURE: readonly Slider[] = [
+  { of: 'zoom', least: 1, most: MOST_ZOOM },
+  { of: 'panX', least: -1, most: 1 },
+  { of: 'panY', least: -1, most: 1 },
+  { of: 'brightness', least: LEAST_TONE, most: MOST_TONE },
+  { of: 'contrast', least: LEAST_TONE, most: MOST_TONE },
+  { of: 'warmth', least: -1, most: 1 },
+];
+/** While a slider is drawn, so often at the most is it given on. */
+const GIVEN_EVERY_MS = 100;
+
+/** How one source is shown and heard. Beside the picture, which shows at once what is done here. */
+@Component({
+  selector: 'jn-adjust-panel',
+  imports: [Key],
+  templateUrl: './adjust-panel.html',
+  styleUrl: './adjust-panel.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'dialog', 'aria-labelledby': 'adjust-title', '(keydown.escape)': 'close()' },
+})
+export class AdjustPanel implements OnDestroy {
+  private readonly stage = inject(StageLink);
+  private readonly adjusting = inject(Adjusting);
+  protected readonly texts = adjustTexts;
+
+  readonly source = input.required<SourceId>();
+  readonly people = input.required<readonly ShowPerson[]>();
+
+  private readonly before = document.activeElement as HTMLElement | null;
+  private waiting: Partial<Adjustment> = {};
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  protected readonly name = computed(() => {
+    const person = this.people().find(({ id }) => id === nameOf(this.source()).owner);
+    const names = new Map(this.people().map(({ id, name }) => [id, name]));
+    const { kind, number } = nameOf(this.source());
+    return kind === 'camera' && number === 1 && person ? person.name : wordsOf(this.source(), names);
+  });
+  protected readonly now = computed(() => adjustmentOf(this.stage.stage(), this.source()));
+  protected readonly sound = SOUND;
+  protected readonly picture = computed(() =>
+    nameOf(this.source()).kind === 'screen'
+      ? PICTURE.filter(({ of }) => of === 'brightness' || of === 'contrast')
+      : PICTURE,
+  );
+  protected readonly switches = computed((): readonly Switch[] =>
+    nameOf(this.source()).kind === 'screen' ? ['isMuted', 'isHidden'] : ['isMuted', 'isHidden', 'mirror'],
+  );
+
+  constructor() {
+    const element = inject<ElementRef<HTMLElement>>(ElementRef);
+    afterNextRender(() => element.nativeElement.querySelector('input')?.focus());
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.timer);
+    this.give();
+    if (this.adjusting.source() === this.source()) this.adjusting.source.set(null);
+  }
+
+  protected draw(of: Figure, value: string): void {
+    this.waiting = { ...this.waiting, [of]: Number(value) };
+    this.timer ??= setTimeout(() => this.give(), GIVEN_EVERY_MS);
+  }
+
+  protected turn(of: Switch): void {
+    this.stage.do({ type: 'adjust', source: this.source(), values: { [of]: !this.now()[of] } });
+  }
+
+  protected reset(): void {
+    this.stage.do({ type: 'adjust', source: this.source(), values: AS_IT_COMES });
+  }
+
+  protected close(): void {
+    this.adjusting.source.set(null);
+    this.before?.focus();
+  }
+
+  private give(): void {
+    this.timer = undefined;
+    const values = this.waiting;
+    this.waiting = {};
+    if (Object.keys(values).length > 0) this.stage.do({ type: 'adjust', source: this.source(), values });
+  }
+}
