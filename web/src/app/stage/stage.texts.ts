@@ -116,6 +116,7 @@ export const stageTexts = {
   uncover: $localize`:@@stage.uncover:Show again`,
   coverText: $localize`:@@stage.coverText:Slate and silence at once, everywhere`,
   covered: $localize`:@@stage.covered:Covered: viewers see the slate`,
+  sound: $localize`:@@stage.sound:Sound`,
   level: $localize`:@@stage.level:Sound level of the programme`,
   framesPerS: $localize`:@@stage.framesPerS:pictures/s`,
   toRelay: $localize`:@@stage.toRelay:kbit/s to the relay`,

@@ -35,8 +35,8 @@ interface Slider {
   readonly most: number;
 }
 
-const SOUND: readonly Slider[] = [{ of: 'level', least: 0, most: MOST_LEVEL }];
-const PICTURE: readonly Slider[] = [
+const SLIDERS: readonly Slider[] = [
+  { of: 'level', least: 0, most: MOST_LEVEL },
   { of: 'zoom', least: 1, most: MOST_ZOOM },
   { of: 'panX', least: -1, most: 1 },
   { of: 'panY', least: -1, most: 1 },
@@ -44,6 +44,9 @@ const PICTURE: readonly Slider[] = [
   { of: 'contrast', least: LEAST_TONE, most: MOST_TONE },
   { of: 'warmth', least: -1, most: 1 },
 ];
+const SWITCHES: readonly Switch[] = ['isMuted', 'isHidden', 'mirror'];
+/** A screen is shown whole and as it is: only what makes it hard to read is of use. */
+const OF_SCREENS: readonly (keyof Adjustment)[] = ['level', 'brightness', 'contrast', 'isMuted', 'isHidden'];
 /** While a slider is drawn, so often at the most is it given on. */
 const GIVEN_EVERY_MS = 100;
 
@@ -75,15 +78,8 @@ export class AdjustPanel implements OnDestroy {
     return kind === 'camera' && number === 1 && person ? person.name : wordsOf(this.source(), names);
   });
   protected readonly now = computed(() => adjustmentOf(this.stage.stage(), this.source()));
-  protected readonly sound = SOUND;
-  protected readonly picture = computed(() =>
-    nameOf(this.source()).kind === 'screen'
-      ? PICTURE.filter(({ of }) => of === 'brightness' || of === 'contrast')
-      : PICTURE,
-  );
-  protected readonly switches = computed((): readonly Switch[] =>
-    nameOf(this.source()).kind === 'screen' ? ['isMuted', 'isHidden'] : ['isMuted', 'isHidden', 'mirror'],
-  );
+  protected readonly sliders = computed(() => SLIDERS.filter(({ of }) => this.isOfUse(of)));
+  protected readonly switches = computed(() => SWITCHES.filter((one) => this.isOfUse(one)));
 
   constructor() {
     const element = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -112,6 +108,10 @@ export class AdjustPanel implements OnDestroy {
   protected close(): void {
     this.adjusting.source.set(null);
     this.before?.focus();
+  }
+
+  private isOfUse(what: keyof Adjustment): boolean {
+    return nameOf(this.source()).kind !== 'screen' || OF_SCREENS.includes(what);
   }
 
   private give(): void {
