@@ -164,6 +164,8 @@ test('one key leads from the board to the desk, and characters alone can be swit
     .getByRole('row', { name: /Cold dough/ })
     .getByRole('button')
     .click();
+  const chosen = page.getByRole('region', { name: 'Chosen show' });
+  await expect(chosen.getByRole('heading', { name: /Cold dough/ })).toBeVisible();
   await page.keyboard.press('d');
   await expect(page.getByRole('heading', { name: /Cold dough/, level: 1 })).toBeVisible();
   const keys = page.getByRole('button', { name: 'Keys' });

@@ -47,6 +47,8 @@ export class FakeEventPlace {
   ignores = false;
   /** Events are made, and the answer is lost on its way. */
   forgetAnswer = false;
+  /** So many texts that are written are not taken: it is out of order for a moment. */
+  refusesTexts = 0;
   /** So many texts that are written are taken, and the answer is an error. */
   losesAnswers = 0;
   takesPictures = true;
@@ -193,6 +195,7 @@ export class FakeEventPlace {
       return [200, written];
     }
     if (what === 'chat' && method === 'POST') {
+      if (this.refusesTexts > 0 && this.refusesTexts-- > 0) return [503, {}];
       const { text, reply_to } = body as { text: string; reply_to: string | null };
       const added = this.add({ id: 'house', name: 'The house', owner: true }, text, reply_to, Date.now());
       return this.losesAnswers > 0 && this.losesAnswers-- > 0 ? [502, {}] : [200, added];

@@ -59,17 +59,16 @@ describe('the house’s texts', () => {
     expect(there().length).toBe(1);
   });
 
-  it('are tried again where the place did not take them, a few times, and say so', async () => {
-    at.place.mood = 'down';
+  it('are tried again where the place did not take them', async () => {
+    at.place.refusesTexts = 2;
     await save([atShowTime(0, 'Hello')]);
     at.relay.change(at.showId, { showTimeMs: 1000 });
-    await until('it was tried', async () => (await timed())[0]?.sentence != null);
-    at.place.mood = 'well';
     await until('it is written', async () => (await timed())[0]?.state === 'sent');
+    expect(at.place.refusesTexts).toBe(0);
     expect(there()).toEqual(['Hello']);
   });
 
-  it('are not too long for a place without a word', async () => {
+  it('are given up after a few tries, and say why', async () => {
     await save([atShowTime(0, 'x'.repeat(300))]);
     at.relay.change(at.showId, { showTimeMs: 1000 });
     await until('it is given up', async () => (await timed())[0]?.state === 'partly');

@@ -56,6 +56,18 @@ describe('adjusting a source', () => {
     expect(TestBed.inject(Adjusting).source()).toBeNull();
   });
 
+  it('keeps what is drawn while an earlier value arrives', async () => {
+    const element = await open();
+    draw(slider(element, 'Closer'), 1.2);
+    stage.set({ ...EMPTY_STAGE, adjustments: { [ODALYS]: { ...AS_IT_COMES, zoom: 1.1 } } });
+    fixture.detectChanges();
+    expect(slider(element, 'Closer').value).toBe('1.2');
+    key(element, 'As it comes').click();
+    jasmine.clock().tick(100);
+    expect(done.map((change) => change.type === 'adjust' && change.values)).toEqual([AS_IT_COMES]);
+    stage.set(EMPTY_STAGE);
+  });
+
   it('turns on and off, and goes back to how it comes', async () => {
     stage.set({ ...EMPTY_STAGE, adjustments: { [ODALYS]: { ...AS_IT_COMES, mirror: true } } });
     const element = await open();

@@ -7,6 +7,7 @@ import {
   inject,
   input,
   type OnDestroy,
+  signal,
 } from '@angular/core';
 import type { ShowPerson } from '@juncta/contract/shows';
 import {
@@ -68,7 +69,8 @@ export class AdjustPanel implements OnDestroy {
   readonly people = input.required<readonly ShowPerson[]>();
 
   private readonly before = document.activeElement as HTMLElement | null;
-  private waiting: Partial<Adjustment> = {};
+  /** What was drawn and is not given on yet. Shown at once: a step that follows starts from it. */
+  private readonly waiting = signal<Partial<Adjustment>>({});
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   protected readonly name = computed(() => {
@@ -77,7 +79,10 @@ export class AdjustPanel implements OnDestroy {
     const { kind, number } = nameOf(this.source());
     return kind === 'camera' && number === 1 && person ? person.name : wordsOf(this.source(), names);
   });
-  protected readonly now = computed(() => adjustmentOf(this.stage.stage(), this.source()));
+  protected readonly now = computed<Adjustment>(() => ({
+    ...adjustmentOf(this.stage.stage(), this.source()),
+    ...this.waiting(),
+  }));
   protected readonly sliders = computed(() => SLIDERS.filter(({ of }) => this.isOfUse(of)));
   protected readonly switches = computed(() => SWITCHES.filter((one) => this.isOfUse(one)));
 
@@ -93,7 +98,7 @@ export class AdjustPanel implements OnDestroy {
   }
 
   protected draw(of: Figure, value: string): void {
-    this.waiting = { ...this.waiting, [of]: Number(value) };
+    this.waiting.update((waiting) => ({ ...waiting, [of]: Number(value) }));
     this.timer ??= setTimeout(() => this.give(), GIVEN_EVERY_MS);
   }
 
@@ -102,6 +107,7 @@ export class AdjustPanel implements OnDestroy {
   }
 
   protected reset(): void {
+    this.waiting.set({});
     this.stage.do({ type: 'adjust', source: this.source(), values: AS_IT_COMES });
   }
 
@@ -116,8 +122,8 @@ export class AdjustPanel implements OnDestroy {
 
   private give(): void {
     this.timer = undefined;
-    const values = this.waiting;
-    this.waiting = {};
+    const values = this.waiting();
+    this.waiting.set({});
     if (Object.keys(values).length > 0) this.stage.do({ type: 'adjust', source: this.source(), values });
   }
 }
