@@ -16,7 +16,7 @@ async function producer(
   house: APIRequestContext;
   post: (path: string, data?: object) => Promise<void>;
   /** The answer’s status. */
-  order: (path: string, data?: object) => Promise<number>;
+  order: (path: string, data?: object, method?: 'post' | 'put') => Promise<number>;
 }> {
   const house = await playwright.request.newContext({ baseURL });
   const demo = await house.get('/api/session/demo');
@@ -25,8 +25,8 @@ async function producer(
   await house.post('/api/session/demo', { data: { memberId } });
   const { cookies } = await house.storageState();
   const csrf = cookies.find(({ name }) => name === 'juncta_csrf')!.value;
-  const order = async (path: string, data: object = {}) =>
-    (await house.post(path, { data, headers: { 'x-juncta-csrf': csrf } })).status();
+  const order = async (path: string, data: object = {}, method: 'post' | 'put' = 'post') =>
+    (await house[method](path, { data, headers: { 'x-juncta-csrf': csrf } })).status();
   return { house, order, post: async (path, data) => expect(await order(path, data)).toBeLessThan(300) };
 }
 
@@ -40,6 +40,7 @@ export async function endReadyShow(
   await order(`/api/shows/${READY_SHOW_ID}/drill/end`);
   await post(`/api/shows/${READY_SHOW_ID}/end`);
   await post(`/api/shows/${READY_SHOW_ID}/chat/close`);
+  await order(`/api/shows/${READY_SHOW_ID}/picture-format`, { pictureFormat: '720p30' }, 'put');
   const changes = [
     { type: 'clear' },
     { type: 'scene', event: { type: 'layout', layout: 'auto' } },

@@ -43,7 +43,12 @@ export class RelayedShow {
     const log = house.log.child({ show: showId });
     const changed = () => house.changed();
     const { dir, recordings, silence, allowLocalPlaces } = house;
-    const programme = (this.programme = new Programme({ silence, log, changed }));
+    const programme = (this.programme = new Programme({
+      silence,
+      log,
+      changed,
+      isSettled: () => this.recorder.runId !== null || this.drill.goesOn,
+    }));
     this.recorder = new Recorder({ dir, showId, recordings, log, changed });
     this.silence = new AiredSilence(() => programme.state === 'source');
     this.feeds = new Feeds(programme.heads, allowLocalPlaces, log);

@@ -1,4 +1,5 @@
 import { NAME_MAX, PEOPLE_MAX, TITLE_MAX, ABOUT_MAX, DESCRIPTION_MAX } from '@juncta/core/shows';
+import { PICTURE_FORMATS } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { WrittenSettings } from '../destinations/capabilities';
 import { endpoint, Id, line, Nothing, paragraphs, right } from '../http';
@@ -26,6 +27,8 @@ export const ShowFile = z.object({
   people: z
     .array(z.object({ name: line(NAME_MAX), part: z.enum(PARTS), about: line(ABOUT_MAX, 0) }))
     .check(z.maxLength(PEOPLE_MAX)),
+  /** Size and rate of its programme; missing in files of before there was a choice. */
+  pictureFormat: z.optional(z.enum(PICTURE_FORMATS)),
   /** Settings that all listings share; missing in files of before there were such. */
   shared: z.optional(WrittenSettings),
   listings: z

@@ -1,4 +1,4 @@
-import { MOST_DELAY_S } from '@juncta/core/programme';
+import { MOST_DELAY_S, PICTURE_FORMATS } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { endpoint, Id, InstantMs, Nothing, right } from '../http';
 import { Mark } from '../marks';
@@ -70,6 +70,16 @@ export const setDelay = endpoint({
   access: right('show.run'),
   params,
   body: z.object({ delayS: z.int().check(z.minimum(0), z.maximum(MOST_DELAY_S)) }),
+  response: Show,
+});
+
+/** Settles size and rate of the programme, before the first feed: no place takes another in mid-show. */
+export const setPictureFormat = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/picture-format',
+  access: right('show.run'),
+  params,
+  body: z.object({ pictureFormat: z.enum(PICTURE_FORMATS) }),
   response: Show,
 });
 

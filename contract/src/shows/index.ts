@@ -1,4 +1,5 @@
 import { ABOUT_MAX, DESCRIPTION_MAX, NAME_MAX, PEOPLE_MAX, TITLE_MAX } from '@juncta/core/shows';
+import { PICTURE_FORMATS } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { SettingValues, WrittenSettings } from '../destinations/capabilities';
 import { Picture } from '../listings/pictures';
@@ -71,6 +72,8 @@ export const Show = z.object({
   shared: SettingValues,
   /** How long the programme is held back before it goes out, s. */
   delayS: z.int(),
+  /** Size and rate of its programme. */
+  pictureFormat: z.enum(PICTURE_FORMATS),
 });
 export type Show = z.infer<typeof Show>;
 

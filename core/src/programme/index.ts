@@ -1,4 +1,5 @@
 export * from './delay-line';
+export * from './picture-format';
 export * from './programme-clock';
 export * from './programme-tags';
 export * from './silence-detector';

@@ -8,9 +8,9 @@
 
 /** Samples a second, everywhere: what Opus works at inside, so nothing has to be resampled. */
 export const SAMPLE_RATE_HZ = 48_000;
-/** The programme's pictures a second. */
+/** The usual programme's frames a second, and the slate's in every programme. */
 export const FRAME_RATE_HZ = 30;
-/** Samples to one frame. */
+/** Samples to one of these frames. */
 export const SAMPLES_PER_FRAME = SAMPLE_RATE_HZ / FRAME_RATE_HZ;
 /** Seconds from one keyframe to the next: the shortest that the places together accept. */
 export const KEYFRAME_INTERVAL_S = 2;
@@ -33,10 +33,10 @@ export function frameAt(samples: number): number {
   return Math.floor(samples / SAMPLES_PER_FRAME);
 }
 
-/** Show time in µs of frame `frame`: never drifts, however long the show. */
-export function frameToUs(frame: number): number {
+/** Show time in µs of frame `frame` at so many frames a second: never drifts, however long the show. */
+export function frameToUs(frame: number, rateHz: number = FRAME_RATE_HZ): number {
   assertCount('frame', frame);
-  return Math.round((frame * 1_000_000) / FRAME_RATE_HZ);
+  return Math.round((frame * 1_000_000) / rateHz);
 }
 
 /** `H:MM:SS`, for times of a show: `0:04:09`. Whole seconds that have gone by. */

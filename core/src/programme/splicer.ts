@@ -106,7 +106,8 @@ export class Splicer {
     return this.offset;
   }
 
-  useSlate(slate: Slate): void {
+  /** Null: there is none any more. */
+  useSlate(slate: Slate | null): void {
     this.slate = slate;
     this.slateNext = 0;
   }

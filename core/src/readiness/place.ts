@@ -1,5 +1,6 @@
 import type { Crop, PictureRule, Size, TextRule } from '../listings';
 import type { PlaceSetting, InheritedSettings, SettingValues } from '../listings';
+import type { PictureFormat, PictureLimit } from '../programme/picture-format';
 import type { Slot, TimeRules } from '../schedule';
 
 /** What readiness and the launch sheet know of a place's rules. */
@@ -12,6 +13,7 @@ export interface PlaceRules extends TimeRules {
   readonly picture: (PictureRule & { readonly needed: boolean }) | null;
   readonly settings: readonly PlaceSetting[];
   readonly goingPublic: 'on_arrival' | 'from_slot' | 'by_api' | 'by_hand' | 'unknown';
+  readonly encoder: PictureLimit;
   readonly ingest: { readonly key: 'persistent' | 'per_event' | 'either' };
   /** While it is authorised, the place forbids sending elsewhere in public at the same time. */
   readonly exclusive: boolean;
@@ -50,6 +52,7 @@ export interface PlannedListing {
 export interface PlannedBroadcast {
   readonly startsAtMs: number | null;
   readonly plannedMinutes: number;
+  readonly pictureFormat: PictureFormat;
   /** Minutes after midnight at which the series usually starts, and this show does, both in its zone. */
   readonly usualStartMinute: number | null;
   readonly startMinute: number | null;

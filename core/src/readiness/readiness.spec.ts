@@ -36,6 +36,7 @@ const rules: PlaceRules = {
   picture: null,
   settings: [],
   goingPublic: 'by_api',
+  encoder: { maxHeight: 1080, maxFramesPerS: 30 },
   ingest: { key: 'per_event' },
   exclusive: false,
   booking: { kind: 'by_api', leastMinutes: 20, mostMinutes: 9 * 24 * 60 },
@@ -67,6 +68,7 @@ const show = (
 ): PlannedBroadcast => ({
   startsAtMs: START,
   plannedMinutes: 60,
+  pictureFormat: '720p30',
   usualStartMinute: null,
   startMinute: 19 * 60,
   startedAtMs: null,
@@ -210,6 +212,17 @@ describe('readiness', () => {
       show([listing({ bookedSlotMs: START - HOUR })]),
       ['block slot_moved'],
     ],
+    [
+      'more frames a second than the place takes',
+      show([listing()], { pictureFormat: '1080p60' }),
+      ['block frames_too_many', 'advice will_lapse'],
+    ],
+    [
+      'a larger picture than the place takes',
+      show([listing({}, { encoder: { maxHeight: 720, maxFramesPerS: 30 } })], { pictureFormat: '1080p60' }),
+      ['block frame_too_large', 'advice will_lapse'],
+    ],
+    ['as much as the place takes', show([listing()], { pictureFormat: '1080p30' }), ['advice will_lapse']],
     [
       'a show longer than the place lets it be',
       show([listing()], { plannedMinutes: 211 }),

@@ -7,6 +7,7 @@ import {
   type SettingId,
   type SettingValue,
 } from '../listings';
+import { beyondLimit } from '../programme/picture-format';
 import { bookingTime, slotAt, slotWindow, type SlotWindow } from '../schedule';
 import type { FindingLevel } from '../shows';
 import type { PlannedBroadcast, PlannedListing } from './place';
@@ -49,6 +50,8 @@ export type FindingCode =
   | 'disclosure_unsaid'
   | 'picture_missing'
   | 'picture_small'
+  | 'frame_too_large'
+  | 'frames_too_many'
   | 'setting_missing'
   | 'account_lost'
   | 'key_used_twice'
@@ -88,6 +91,7 @@ export function readiness(show: PlannedBroadcast, nowMs: number): PlaceFinding[]
   for (const listing of show.listings) {
     if (listing.state === 'closed' || listing.state === 'ending') continue;
     findings.push(...aboutTexts(listing), ...aboutSettings(show, listing), ...aboutReach(listing));
+    findings.push(...aboutFormat(show, listing));
     if (show.startedAtMs === null) findings.push(...aboutSlot(show, listing, nowMs));
   }
   const at = ({ deadlineMs }: PlaceFinding) => deadlineMs ?? Infinity;
@@ -128,6 +132,19 @@ function exclusive({ listings }: PlannedBroadcast): PlaceFinding[] {
     .map(({ destinationId }) =>
       finding('warning', 'exclusive', destinationId, { count: listings.length - 1 }),
     );
+}
+
+/** A place that gets more than it takes may show nothing at all, and says so only when it is on air. */
+function aboutFormat(
+  { pictureFormat }: PlannedBroadcast,
+  { destinationId, rules: { encoder } }: PlannedListing,
+): PlaceFinding[] {
+  const beyond = beyondLimit(pictureFormat, encoder);
+  if (beyond === 'size')
+    return [finding('block', 'frame_too_large', destinationId, { count: encoder.maxHeight })];
+  return beyond === 'rate'
+    ? [finding('block', 'frames_too_many', destinationId, { count: encoder.maxFramesPerS })]
+    : [];
 }
 
 function aboutTexts({ destinationId, rules, ...listing }: PlannedListing): PlaceFinding[] {

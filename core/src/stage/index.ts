@@ -4,6 +4,7 @@ export * from './composer/jitter-buffer';
 export * from './composer/silence';
 export * from './composer/step-down';
 export * from './composer/test-pattern';
+export * from './composer/trial';
 export * from './layouts';
 export * from './rect';
 export * from './replica';

@@ -11,7 +11,7 @@ export interface Size {
   readonly height: number;
 }
 
-/** The programme's size. */
+/** The usual programme's size, and the one that pictures of a scene are sketched in. */
 export const PROGRAMME: Size = { width: 1280, height: 720 };
 
 export const even = (value: number): number => Math.floor(value / 2) * 2;

@@ -9,6 +9,7 @@ import {
 } from './uplink-rate';
 
 const AUDIO = 160;
+const PICTURE = { wantedKbps: 4000, leastKbps: LEAST_VIDEO_KBPS };
 const places = [
   { name: 'Wide', maxKbps: 8000 },
   { name: 'Narrow', maxKbps: 3200 },
@@ -25,7 +26,7 @@ describe('the advice of what to send', () => {
   ] as const;
   for (const [what, limits, uplinkKbps, videoKbps, limitedBy, uplink] of CASES) {
     it(`${what} is ${videoKbps} kbit/s`, () =>
-      expect(adviseRate(4000, AUDIO, limits, uplinkKbps)).toEqual({ videoKbps, limitedBy, uplink }));
+      expect(adviseRate(PICTURE, AUDIO, limits, uplinkKbps)).toEqual({ videoKbps, limitedBy, uplink }));
   }
   it('fits every place and the line with headroom, or says that it is short', () =>
     fc.assert(
@@ -33,7 +34,7 @@ describe('the advice of what to send', () => {
         fc.integer({ min: 1200, max: 20_000 }),
         fc.integer({ min: 100, max: 100_000 }),
         (maxKbps, uplinkKbps) => {
-          const advice = adviseRate(4000, AUDIO, [{ name: 'One', maxKbps }], uplinkKbps);
+          const advice = adviseRate(PICTURE, AUDIO, [{ name: 'One', maxKbps }], uplinkKbps);
           if (advice.uplink === 'short') return;
           expect(advice.videoKbps + AUDIO).toBeLessThanOrEqual(maxKbps);
           expect(advice.videoKbps + AUDIO).toBeLessThanOrEqual(uplinkKbps * UPLINK_SHARE + 1);
@@ -41,7 +42,7 @@ describe('the advice of what to send', () => {
       ),
     ));
   it('is none for less than the least', () =>
-    expect(() => adviseRate(100, AUDIO, [], null)).toThrowError(RangeError));
+    expect(() => adviseRate({ ...PICTURE, wantedKbps: 100 }, AUDIO, [], null)).toThrowError(RangeError));
 });
 
 describe('the rate on air', () => {

@@ -1,3 +1,4 @@
+import type { PictureFigures } from '../programme/picture-format';
 import { USUAL_LENGTH_MS } from './under-way';
 
 /**
@@ -7,7 +8,7 @@ import { USUAL_LENGTH_MS } from './under-way';
 
 /** Of what was measured so much is planned with: lines are never as good for an hour as they were for four seconds. */
 export const UPLINK_SHARE = 0.65;
-/** Below this video of 1280x720 falls to pieces; a line that carries less is told. */
+/** However little a line carries in mid-show, not less than this is tried. */
 export const LEAST_VIDEO_KBPS = 900;
 /** What RTMP, its chunks and the network's own packets add. */
 const OVERHEAD = 1.05;
@@ -30,17 +31,17 @@ export interface RateAdvice {
 /**
  * What to send, so that it fits every place and the uplink with headroom.
  *
- * @param wantedKbps what would be sent if nothing stood in the way
+ * @param picture what would be sent if nothing stood in the way, and below what it falls to pieces
  * @param audioKbps what audio takes beside it
  * @param uplinkKbps as it was measured; null: it was not
  */
 export function adviseRate(
-  wantedKbps: number,
+  { wantedKbps, leastKbps }: Pick<PictureFigures, 'wantedKbps' | 'leastKbps'>,
   audioKbps: number,
   limits: readonly RateLimit[],
   uplinkKbps: number | null,
 ): RateAdvice {
-  if (wantedKbps < LEAST_VIDEO_KBPS) throw new RangeError(`wantedKbps must be ${LEAST_VIDEO_KBPS} or more`);
+  if (wantedKbps < leastKbps) throw new RangeError(`wantedKbps must be ${leastKbps} or more`);
   const strictest = limits.reduce<RateLimit | null>(
     (least, one) => (least === null || one.maxKbps < least.maxKbps ? one : least),
     null,
@@ -48,7 +49,7 @@ export function adviseRate(
   const atPlaces = strictest === null ? Infinity : Math.floor(strictest.maxKbps / OVERHEAD - audioKbps);
   const carried = uplinkKbps === null ? Infinity : Math.floor(uplinkKbps * UPLINK_SHARE - audioKbps);
   const fitting = Math.min(wantedKbps, atPlaces, carried);
-  const videoKbps = Math.max(LEAST_VIDEO_KBPS, fitting);
+  const videoKbps = Math.max(leastKbps, fitting);
   const limitedBy =
     fitting === wantedKbps ? null : carried < atPlaces ? 'uplink' : { destination: strictest!.name };
   return { videoKbps, limitedBy, uplink: judged(videoKbps + audioKbps, uplinkKbps) };

@@ -37,6 +37,7 @@ describe('a programme', () => {
   let told: (string | boolean)[];
   let sinks: Sink[];
   let time: number;
+  let settled: boolean;
   const source: ProgrammeSource = {
     id: 'desk',
     incomingKbps: 0,
@@ -49,11 +50,13 @@ describe('a programme', () => {
   beforeEach(() => {
     told = [];
     time = 0;
+    settled = true;
     sinks = [new Sink(), new BrokenSink(), new Sink()];
     programme = new Programme({
       silence: { frame: Uint8Array.of(0), config: Uint8Array.of(0x11, 0x90) },
       log: pino({ level: 'silent' }),
       changed: () => undefined,
+      isSettled: () => settled,
     });
     programme.connect(source, sinks);
     programme.begin({ session: 'one', width: 1280, height: 720, videoKbps: 4000 });
@@ -85,6 +88,19 @@ describe('a programme', () => {
     send(1);
     expect(programme.size).toEqual(jasmine.objectContaining({ width: 1280, height: 720 }));
     expect(programme.heads.headers(0)!.length).toBe(3);
+  });
+
+  it('takes another size while nothing goes out, and settles it by the next keyframe', () => {
+    send(1);
+    settled = false;
+    expect(programme.size).toBeNull();
+    programme.begin({ session: 'two', width: 1920, height: 1080, videoKbps: 6500 });
+    expect(programme.heads.headers(0)).toBeNull();
+    expect(programme.heads.lastGroup()).toEqual([]);
+    time = 0;
+    send(1);
+    settled = true;
+    expect(programme.size).toEqual(jasmine.objectContaining({ width: 1920, height: 1080 }));
   });
 
   it('keeps from viewers what waits when they are covered, and all that comes until they are not', () => {

@@ -21,6 +21,8 @@ import type { ProgrammeInput, ProgrammeSource, SourceStream } from './source';
 export interface ProgrammeHouse {
   /** One frame of silence in the show's format, and what a decoder has to know of it. */
   readonly silence: Silence;
+  /** Something goes out or is recorded: the format stays what it is. */
+  isSettled(): boolean;
   readonly log: Logger;
   /** Something in the report has changed that is worth telling at once. */
   changed(): void;
@@ -40,7 +42,7 @@ interface Held {
 export class Programme implements ProgrammeInput {
   private readonly splicer: Splicer;
   private format: ProgrammeFormat | null = null;
-  private readonly group = new LastGroup();
+  private group = new LastGroup();
   /** The stream that is being joined: with a delay, not always the one that is connected. */
   private stream: SourceStream | null = null;
   /** What the source sent, until it is to go out. */
@@ -77,11 +79,17 @@ export class Programme implements ProgrammeInput {
   // --- What comes in
 
   get size(): ProgrammeFormat | null {
-    return this.format;
+    return this.house.isSettled() ? this.format : null;
   }
 
   begin(stream: SourceStream): void {
     this.inTurn(() => {
+      if (this.format && (this.format.width !== stream.width || this.format.height !== stream.height)) {
+        // Nobody has seen it: the next keyframe settles it anew.
+        this.format = null;
+        this.group = new LastGroup();
+        this.splicer.useSlate(null);
+      }
       this.stream = stream;
       this.splicer.newSource();
     });

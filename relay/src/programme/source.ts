@@ -29,7 +29,7 @@ export interface SourceStream {
 
 /** Where a source hands over what it has. What comes in is shown in its turn: at once, or after the show's delay. */
 export interface ProgrammeInput {
-  /** The size that every stream has to have; null: not settled yet. */
+  /** The size that every stream has to have; null: not settled yet, or nothing goes out in it. */
   readonly size: { readonly width: number; readonly height: number } | null;
   /** A stream begins: times count from anew. */
   begin(stream: SourceStream): void;

@@ -26,6 +26,7 @@ function broadcast(count: number, startsAtMs: number): PlannedBroadcast {
   const kinds = ['kitefield', 'porchway', 'guildroad', 'emberplay'] as const;
   return {
     startsAtMs,
+    pictureFormat: '720p30',
     plannedMinutes: 60,
     usualStartMinute: 19 * 60,
     startMinute: 7 * 60,

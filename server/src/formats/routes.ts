@@ -62,6 +62,7 @@ export function mountFormats(router: Router, app: App): void {
       start,
       plannedMinutes,
       people: people.map(({ name, part, about }) => ({ name, part, about })),
+      pictureFormat: show.pictureFormat,
       shared: show.shared,
       listings: (await listingsAt(app.db, showId)).map(({ listing, destination }) => ({
         destination: destination.name,
@@ -201,6 +202,7 @@ async function makeShow(
   if (isNew) {
     await setShowDestinations(tx, id, [...new Set(ids)]);
     await shows.changeShared(tx, (await shows.findShow(tx, id))!, file.shared ?? {});
+    if (file.pictureFormat) await shows.setShowPictureFormat(tx, id, file.pictureFormat);
   }
   for (const { listing, destination } of listings) {
     const known = app.rules.of(destination.kind).capabilities.settings;

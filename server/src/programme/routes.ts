@@ -1,8 +1,17 @@
-import { compose, coverProgramme, endShow, readProgramme, setDelay } from '@juncta/contract/programme';
+import {
+  compose,
+  coverProgramme,
+  endShow,
+  readProgramme,
+  setDelay,
+  setPictureFormat,
+} from '@juncta/contract/programme';
 import { TICKET_LIFE_MS } from '@juncta/contract/uplink';
 import { streamOf } from '@juncta/contract/events';
 import type { Router } from 'express';
+import type { Show } from '@juncta/contract/shows';
 import type { App } from '../app';
+import type { Transaction } from '../database/connect';
 import { takeOff } from '../chat/questions/on-programme';
 import { appendEvent, lastSeq } from '../events/store';
 import { wantNoFeeds } from '../feeds/store';
@@ -13,7 +22,7 @@ import { listingsOf } from '../listings/store';
 import { marksOf } from '../marks/store';
 import { recordingsOf } from '../recordings/store';
 import { relayOf } from '../relay/relay';
-import { findShow, lockShow, setProgrammeTimes, setShowDelay } from '../shows/store';
+import { findShow, lockShow, setProgrammeTimes, setShowDelay, setShowPictureFormat } from '../shows/store';
 import { clearStage } from '../stage/store';
 import { uplinkAddress } from '../uplink/uplink-address';
 import { signTicket } from '../uplink/tickets';
@@ -85,22 +94,14 @@ export function mountProgramme(router: Router, app: App): void {
 
   mount(router, app, setDelay, async ({ params: { showId }, body: { delayS } }) => {
     const link = relayOf(app);
-    const show = await app.db.transaction(async (tx) => {
-      await lockShow(tx, showId);
-      if (!(await findShow(tx, showId))) throw notFound('show');
-      if (await findOpenRun(tx, showId))
-        throw new Refusal(
-          'not_ready',
-          'The delay is settled before the first feed. End the show to change it.',
-        );
-      await setShowDelay(tx, showId, delayS);
-      const changed = (await findShow(tx, showId))!;
-      await appendEvent(tx, app.clock, 'shows', 'show.saved', { show: changed });
-      return changed;
-    });
+    const show = await settle(app, showId, 'The delay', (tx) => setShowDelay(tx, showId, delayS));
     await link.keep(await link.client.setDelay(showId, delayS));
     return show;
   });
+
+  mount(router, app, setPictureFormat, ({ params: { showId }, body: { pictureFormat } }) =>
+    settle(app, showId, 'The size of the picture', (tx) => setShowPictureFormat(tx, showId, pictureFormat)),
+  );
 
   mount(router, app, endShow, async ({ params: { showId } }) => {
     const link = relayOf(app);
@@ -125,5 +126,24 @@ export function mountProgramme(router: Router, app: App): void {
   mount(router, app, coverProgramme, async ({ params: { showId }, body }) => {
     const link = relayOf(app);
     return link.keep(await link.client.cover(showId, body.on));
+  });
+}
+
+/** Changes of a show what is settled before its first feed. */
+async function settle(
+  app: App,
+  showId: string,
+  what: string,
+  change: (tx: Transaction) => Promise<void>,
+): Promise<Show> {
+  return app.db.transaction(async (tx) => {
+    await lockShow(tx, showId);
+    if (!(await findShow(tx, showId))) throw notFound('show');
+    if (await findOpenRun(tx, showId))
+      throw new Refusal('not_ready', `${what} is settled before the first feed. End the show to change it.`);
+    await change(tx);
+    const show = (await findShow(tx, showId))!;
+    await appendEvent(tx, app.clock, 'shows', 'show.saved', { show });
+    return show;
   });
 }

@@ -4,6 +4,7 @@ import { readFeedHistory, startFeed, stopFeed } from '@juncta/contract/feeds';
 import {
   readIncident,
   setDelay,
+  setPictureFormat,
   compose,
   coverProgramme,
   endShow,
@@ -249,6 +250,20 @@ describe('the relay’s link', () => {
     await house.as.host.get(startFeed, { params: params() });
     const late = await house.as.host.refused(setDelay, { params: { showId }, body: { delayS: 0 } });
     expect(late.code).toBe('not_ready');
+  });
+
+  it('has the size and rate that were settled before the first feed', async () => {
+    const set = (pictureFormat: string) => ({ params: { showId }, body: { pictureFormat } }) as never;
+    expect((await house.as.host.get(setPictureFormat, set('1080p30'))).pictureFormat).toBe('1080p30');
+    expect((await house.as.host.refused(setPictureFormat, set('999p1'))).code).toBe('bad_input');
+    expect((await house.as.moderator.refused(setPictureFormat, set('720p30'))).code).toBe('forbidden');
+    relay.change(showId, { state: 'source' });
+    await house.as.host.get(startFeed, { params: params() });
+    const late = await house.as.host.refused(setPictureFormat, set('720p30'));
+    expect([late.code, late.sentence]).toEqual([
+      'not_ready',
+      'The size of the picture is settled before the first feed. End the show to change it.',
+    ]);
   });
 
   it('tells whoever has the token its figures, and nobody else', async () => {

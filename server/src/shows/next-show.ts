@@ -53,6 +53,7 @@ export function mountNextShow(router: Router, app: App): void {
         await setShowDestinations(tx, id, ids);
         await copyPictures(tx, showId, id);
         await store.setShowPicture(tx, id, before.picture);
+        await store.setShowPictureFormat(tx, id, before.pictureFormat);
         await store.changeShared(tx, (await store.findShow(tx, id))!, before.shared);
         for (const { destinationId, title, description, slot, settings, picture, crop } of listings)
           await changeListing(tx, id, destinationId, {

@@ -1,6 +1,7 @@
 import type { Picture } from '@juncta/contract/listings';
 import type { Recurrence } from '@juncta/contract/shows';
 import type { SettingValues } from '@juncta/core/listings';
+import { PICTURE_FORMATS, USUAL_FORMAT } from '@juncta/core/programme';
 import { index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { member } from '../team/schema';
@@ -33,6 +34,8 @@ export const show = pgTable(
     editedBy: uuid('edited_by').references(() => member.id),
     /** How long the programme is held back, s. */
     delayS: integer('delay_s').notNull().default(0),
+    /** Size and rate of the programme. */
+    pictureFormat: text('picture_format', { enum: PICTURE_FORMATS }).notNull().default(USUAL_FORMAT),
     /** Settings that all listings share. */
     shared: jsonb().$type<SettingValues>().notNull().default({}),
     /** The picture that all listings share. */

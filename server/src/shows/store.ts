@@ -1,5 +1,6 @@
 import type { Picture } from '@juncta/contract/listings';
 import type { SettingValues } from '@juncta/core/listings';
+import type { PictureFormat } from '@juncta/core/programme';
 import type { Recurrence, Show, ShowPerson, ShowText } from '@juncta/contract/shows';
 import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
@@ -83,6 +84,14 @@ export async function setProgrammeTimes(
 
 export async function setShowDelay(db: Queryable, id: string, delayS: number): Promise<void> {
   await db.update(show).set({ delayS }).where(eq(show.id, id));
+}
+
+export async function setShowPictureFormat(
+  db: Queryable,
+  id: string,
+  pictureFormat: PictureFormat,
+): Promise<void> {
+  await db.update(show).set({ pictureFormat }).where(eq(show.id, id));
 }
 
 export async function setShowPicture(db: Queryable, id: string, picture: Picture | null): Promise<void> {
@@ -189,5 +198,6 @@ async function readShows(db: Queryable, id?: string): Promise<Show[]> {
     picture: row.show.picture,
     shared: row.show.shared,
     delayS: row.show.delayS,
+    pictureFormat: row.show.pictureFormat,
   }));
 }

@@ -1,5 +1,3 @@
-import { FRAME_RATE_HZ } from '../../programme/programme-clock';
-
 /** How the frames of the last stretch came. */
 export interface PaceFigures {
   readonly framesPerS: number;
@@ -12,8 +10,8 @@ export interface PaceFigures {
   readonly made: number;
 }
 
-/** Frames whose intervals are kept: ten seconds. */
-const KEPT = 10 * FRAME_RATE_HZ;
+/** Seconds for which the intervals between frames are kept. */
+const KEPT_S = 10;
 
 /** Which frame is due, and how regularly they came. Pure but for what it remembers; times in ms come in. */
 export class FramePace {
@@ -23,11 +21,15 @@ export class FramePace {
   private made = 0;
   private dropped = 0;
 
-  constructor(private readonly startMs: number) {}
+  /** @param rateHz frames a second */
+  constructor(
+    private readonly startMs: number,
+    private readonly rateHz: number,
+  ) {}
 
   /** When the next frame is due. */
   get dueMs(): number {
-    return this.startMs + (this.next * 1000) / FRAME_RATE_HZ;
+    return this.startMs + (this.next * 1000) / this.rateHz;
   }
 
   /**
@@ -36,7 +38,7 @@ export class FramePace {
    */
   take(nowMs: number): { readonly frame: number; readonly missed: readonly number[] } | null {
     if (nowMs < this.dueMs) return null;
-    const latest = Math.floor(((nowMs - this.startMs) * FRAME_RATE_HZ) / 1000);
+    const latest = Math.floor(((nowMs - this.startMs) * this.rateHz) / 1000);
     const frame = Math.max(this.next, latest);
     const missed = Array.from({ length: frame - this.next }, (_, i) => this.next + i);
     this.dropped += missed.length;
@@ -47,7 +49,7 @@ export class FramePace {
   /** A frame was made; without this call it counts as left out. */
   count(nowMs: number): void {
     if (this.lastMs !== null) this.intervals.push(nowMs - this.lastMs);
-    if (this.intervals.length > KEPT) this.intervals.shift();
+    if (this.intervals.length > KEPT_S * this.rateHz) this.intervals.shift();
     this.lastMs = nowMs;
     this.made += 1;
   }

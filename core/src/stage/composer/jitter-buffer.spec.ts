@@ -149,7 +149,7 @@ describe('the limit of a mix', () => {
 
 describe('FramePace', () => {
   it('gives each picture once, at its time', () => {
-    const pace = new FramePace(1000);
+    const pace = new FramePace(1000, 30);
     expect(pace.take(999)).toBeNull();
     expect(pace.take(1000)).toEqual({ frame: 0, missed: [] });
     expect(pace.take(1001)).toBeNull();
@@ -157,15 +157,21 @@ describe('FramePace', () => {
   });
 
   it('keeps the time after a hiccup, and names what was missed', () => {
-    const pace = new FramePace(0);
+    const pace = new FramePace(0, 30);
     pace.take(0);
     expect(pace.take(170)).toEqual({ frame: 5, missed: [1, 2, 3, 4] });
     expect(pace.figures().dropped).toBe(4);
     expect(pace.dueMs).toBeCloseTo(200, 6);
   });
 
+  it('counts at the rate of the programme', () => {
+    const pace = new FramePace(0, 60);
+    expect([pace.take(0), pace.take(16)]).toEqual([{ frame: 0, missed: [] }, null]);
+    expect(pace.take(500)).toEqual({ frame: 30, missed: Array.from({ length: 29 }, (_, i) => i + 1) });
+  });
+
   it('tells how regularly pictures were made', () => {
-    const pace = new FramePace(0);
+    const pace = new FramePace(0, 30);
     for (let i = 0; i < 100; i++) pace.count(i * 33 + (i === 50 ? 20 : 0));
     const { p50Ms, p99Ms, framesPerS, made } = pace.figures();
     expect([p50Ms, p99Ms, made]).toEqual([33, 53, 100]);

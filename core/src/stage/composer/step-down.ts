@@ -1,5 +1,6 @@
 /**
- * When a computer cannot make every frame: half of them, evenly, are better than most of them in jerks. One bad
+ * When a computer cannot make every frame. First they are drawn smaller, which viewers hardly see; then half of them are
+ * made, evenly, which is better than most of them in jerks. One bad
  * window is borne, because somebody who comes in costs a moment and no more; two in a row step down. It steps up again
  * only after a calm while, which is twice as long after each relapse, so that the picture does not go back and forth.
  */
@@ -11,8 +12,15 @@ const BAD_WINDOWS = 2;
 const CALM_WINDOWS = 4;
 const MOST_CALM_WINDOWS = 64;
 
+/** From the best down: whole; two thirds of the width and height, brought to size by the encoder; half of those. */
+const DRAWN = ['whole', 'smaller', 'smaller_halved'] as const;
+export type Drawn = (typeof DRAWN)[number];
+
+/** The share of its width and height in which a programme is drawn. */
+export const drawnShare = (drawn: Drawn): number => (drawn === 'whole' ? 1 : 2 / 3);
+
 export interface StepDown {
-  readonly halved: boolean;
+  readonly drawn: Drawn;
   /** Windows in a row in which next to nothing was left out. */
   readonly calm: number;
   /** Windows in a row in which too much was. */
@@ -21,7 +29,7 @@ export interface StepDown {
   readonly wanted: number;
 }
 
-export const FULL_PACE: StepDown = { halved: false, calm: 0, bad: 0, wanted: CALM_WINDOWS };
+export const FULL_PACE: StepDown = { drawn: 'whole', calm: 0, bad: 0, wanted: CALM_WINDOWS };
 
 /**
  * After each window: what is to be done in the next.
@@ -32,10 +40,10 @@ export const FULL_PACE: StepDown = { halved: false, calm: 0, bad: 0, wanted: CAL
 export function judgeWindow(step: StepDown, due: number, leftOut: number): StepDown {
   const calm = leftOut / due <= CALM_LEFT_OUT ? step.calm + 1 : 0;
   const bad = leftOut / due > TOO_MANY_LEFT_OUT ? step.bad + 1 : 0;
-  if (!step.halved) {
-    if (bad < BAD_WINDOWS) return { ...step, calm, bad };
-    return { halved: true, calm: 0, bad: 0, wanted: step.wanted };
-  }
-  if (calm < step.wanted) return { ...step, calm, bad };
-  return { halved: false, calm: 0, bad: 0, wanted: Math.min(MOST_CALM_WINDOWS, step.wanted * 2) };
+  const at = DRAWN.indexOf(step.drawn);
+  const below = DRAWN[at + 1];
+  if (below && bad >= BAD_WINDOWS) return { drawn: below, calm: 0, bad: 0, wanted: step.wanted };
+  const above = DRAWN[at - 1];
+  if (!above || calm < step.wanted) return { ...step, calm, bad };
+  return { drawn: above, calm: 0, bad: 0, wanted: Math.min(MOST_CALM_WINDOWS, step.wanted * 2) };
 }

@@ -200,7 +200,7 @@ export class DeskPage {
       const show = this.show();
       if (!show) return;
       untracked(() => {
-        void this.composing.open(show.id, show.text.title, show.text.people);
+        void this.composing.open({ ...show.text, id: show.id, pictureFormat: show.pictureFormat });
         void room.open(show.id);
         void standIns.open(show.id);
       });

@@ -43,6 +43,7 @@ import { OverPanel } from '../programme/over-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
+import { PictureFormatChoice } from '../stage/picture-format/picture-format';
 import { UploadCheck } from '../uplink/upload-check';
 import { coveredFeed, feedReasons, feedSentences, feedSheetTexts, feedTexts } from './feeds.texts';
 
@@ -70,6 +71,7 @@ const USUAL_KBPS = 4160;
     RecordingsList,
     StateMark,
     Tile,
+    PictureFormatChoice,
     UploadCheck,
   ],
   templateUrl: './feeds-panel.html',

@@ -25,6 +25,7 @@ const show = (id: string, change: { local?: string; seriesId?: string | null } =
     picture: null,
     shared: {},
     delayS: 0,
+    pictureFormat: '720p30',
   };
 };
 const listing = draftListing({ destinationId: 'ki' });

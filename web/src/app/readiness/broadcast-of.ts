@@ -54,6 +54,7 @@ export function broadcastOf(parts: BroadcastParts, rows: readonly ListingEntry[]
   return {
     startsAtMs: show.startsAtMs,
     plannedMinutes: show.text.plannedMinutes,
+    pictureFormat: show.pictureFormat,
     startMinute: minuteOf(show),
     usualStartMinute: usualMinute(show, others),
     startedAtMs: show.startedAtMs,

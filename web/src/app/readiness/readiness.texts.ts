@@ -39,6 +39,10 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
       return $localize`:@@ready.picture:${place}:place: announces nothing without a picture, and there is none yet. Give the show one.`;
     case 'picture_small':
       return $localize`:@@ready.pictureSmall:What is shown of the picture at ${place}:place: has to be enlarged to ${count}:count: pixels across, and will look soft.`;
+    case 'frame_too_large':
+      return $localize`:@@ready.frameTooLarge:${place}:place: takes a picture of ${count}:lines: lines at most, and this show has more. Choose a smaller one at the desk.`;
+    case 'frames_too_many':
+      return $localize`:@@ready.framesTooMany:${place}:place: takes ${count}:rate: frames a second at most, and this show has more. Choose another picture at the desk.`;
     case 'setting_missing':
       return $localize`:@@ready.setting:${place}:place: shows nothing before ${field}:field: is chosen.`;
     case 'account_lost':

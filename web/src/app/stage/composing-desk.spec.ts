@@ -8,8 +8,9 @@ import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
 import type { UplinkMessage, UplinkReport } from '../uplink/messages';
 import { showsFeature } from '../shows/shows.feature';
 import { ComposedHere } from './composed/composed-here';
-import { ComposingDesk } from './composing-desk';
+import { ComposingDesk, type OpenedShow } from './composing-desk';
 import type { ComposerMessage, ComposerReport } from './messages';
+import type { PictureFormat } from '@juncta/core/programme';
 import { EMPTY_STAGE, placedIn, sourceId, type Stage } from '@juncta/core/stage';
 import { EventFeed } from '../api/event-feed';
 import { FRESH_DESK, recallDesk, rememberDesk } from './desk-memory';
@@ -18,7 +19,7 @@ import { StageLink } from './stage-link';
 const PEOPLE = [
   { id: 'p1', name: 'Odalys Brandt', part: 'host' },
   { id: 'p2', name: 'Pascoe Trethewey', part: 'guest' },
-] as unknown as Parameters<ComposingDesk['open']>[2];
+] as unknown as OpenedShow['people'];
 
 const [ODALYS, PASCOE] = ['p1', 'p2'].map((id) => sourceId('camera', id)) as [
   ReturnType<typeof sourceId>,
@@ -110,9 +111,15 @@ describe('the composing desk', () => {
   /** In the order in which they are started: their addresses are made up by the build. */
   const uplink = () => FakeWorker.all[0]!;
   const composer = () => FakeWorker.all[1]!;
+  const asPlanned = (pictureFormat: PictureFormat = '720p30'): OpenedShow => ({
+    id: showId,
+    title: 'Rye and patience',
+    people: PEOPLE,
+    pictureFormat,
+  });
   /** Opens a desk, and the server tells how the stage was left. */
   function open(left: Partial<Stage> = {}): Promise<void> {
-    const opening = desk.open(showId, 'Rye and patience', PEOPLE);
+    const opening = desk.open(asPlanned());
     backend
       .expectOne(`/api/shows/${showId}/stage`)
       .flush({ known: { version: 1, stage: { ...EMPTY_STAGE, ...left } }, seq: 1 });
@@ -134,6 +141,20 @@ describe('the composing desk', () => {
     expect(composer().last('start')).toBeDefined();
     expect(TestBed.inject(ComposedHere).show()).toEqual({ id: showId, title: 'Rye and patience' });
     expect(recallDesk(showId).composing).toBeTrue();
+  });
+
+  it('begins anew in another picture, before anything goes out', async () => {
+    await begin();
+    const changing = desk.open(asPlanned('1080p30'));
+    await give('another.ticket');
+    await changing;
+    const [before, , after, composerAfter] = FakeWorker.all;
+    expect(before!.last('stop')).toBeDefined();
+    const start = after!.last<Extract<UplinkMessage, { type: 'start' }>>('start')!;
+    expect([start.size, start.videoKbps]).toEqual([{ width: 1920, height: 1080 }, 6500]);
+    const { encoding, slate } = composerAfter!.last<Extract<ComposerMessage, { type: 'start' }>>('start')!;
+    expect([encoding.format, slate.width, slate.height]).toEqual(['1080p30', 1920, 1080]);
+    expect(desk.status()).toBe('composing');
   });
 
   it('asks before it takes a show from another desk', async () => {

@@ -1,6 +1,7 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
+import { figuresOf, USUAL_FORMAT, type PictureFormat } from '@juncta/core/programme';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
 import { isBare, peopleIn, silentSince, type SourceId } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
@@ -9,7 +10,7 @@ import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messa
 import { measureUpload } from '../uplink/measure-upload';
 import { TicketRenewal } from '../uplink/ticket-renewal';
 import { ComposedHere } from './composed/composed-here';
-import { AUDIO_KBPS } from './composer/encoders';
+import { AUDIO_KBPS, findEncoding, type VideoEncoding } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
 import type { ComposerMessage, ComposerReport, Setting } from './messages';
@@ -18,9 +19,6 @@ import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-me
 import { StageLink } from './stage-link';
 import { stageTexts } from './stage.texts';
 import { findMissing, type Missing } from './support';
-
-/** What is sent to the relay at 1280x720 and 30 frames a second, where the line and every place take it. */
-export const WANTED_VIDEO_KBPS = 4000;
 
 export type ComposingStatus =
   /** Nothing is composed here. */
@@ -32,6 +30,14 @@ export type ComposingStatus =
   /** Another desk took over while this one composed. */
   | 'taken_over'
   | 'failed';
+
+/** What is known of a show that is opened at a desk. */
+export interface OpenedShow {
+  readonly id: string;
+  readonly title: string;
+  readonly people: readonly Named[];
+  readonly pictureFormat: PictureFormat;
+}
 
 type Figures = Extract<ComposerReport, { type: 'figures' }>;
 
@@ -60,13 +66,16 @@ export class ComposingDesk {
   private memory: DeskMemory = FRESH_DESK;
   /** Whoever is on programme, seen or heard, by their ids in the show. */
   readonly onProgramme = computed(() => peopleIn(this.stage.stage().programme));
+  /** Size and rate of the show's programme. */
+  readonly pictureFormat = signal<PictureFormat>(USUAL_FORMAT);
+  readonly picture = computed(() => figuresOf(this.pictureFormat()));
   /** What the places of the show take at most. */
   private readonly limits = signal<readonly RateLimit[]>([]);
   /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
   readonly measuredKbps = signal<number | null>(null);
   /** What to send, so that it fits the line and every place. */
   readonly advice = computed(() =>
-    adviseRate(WANTED_VIDEO_KBPS, AUDIO_KBPS, this.limits(), this.measuredKbps()),
+    adviseRate(this.picture(), AUDIO_KBPS, this.limits(), this.measuredKbps()),
   );
   readonly canCompose = computed(() => this.missing()?.every((one) => one === 'devices') ?? false);
 
@@ -103,11 +112,15 @@ export class ComposingDesk {
   }
 
   /** A desk shows this show. Comes back into what this tab composed before it was reloaded. */
-  async open(showId: string, title: string, people: readonly Named[]): Promise<void> {
+  async open({ id: showId, title, people, pictureFormat }: OpenedShow): Promise<void> {
     this.people = people;
     this.title = title;
+    const isOther = this.pictureFormat() !== pictureFormat;
+    this.pictureFormat.set(pictureFormat);
     if (this.showId() === showId) {
       void this.stage.open(showId);
+      // Nothing of it goes out yet: the relay takes no other picture in mid-show, and neither does the server.
+      if (isOther && this.composer) await this.beginAnew();
       this.applySetting();
       if (this.composer) this.tellHere();
       return;
@@ -133,9 +146,16 @@ export class ComposingDesk {
     this.status.set('beginning');
     this.problem.set(null);
     try {
-      const [ticket] = await Promise.all([this.askTicket(showId, takeOver), loadFaces()]);
+      const [encoding] = await Promise.all([findEncoding(this.pictureFormat()), loadFaces()]);
       if (this.showId() !== showId) return;
-      this.startWorkers(showId, ticket);
+      if (!encoding) {
+        this.status.set('failed');
+        this.problem.set(stageTexts.notEncoded(this.picture()));
+        return;
+      }
+      const ticket = await this.askTicket(showId, takeOver);
+      if (this.showId() !== showId) return;
+      this.startWorkers(showId, ticket, encoding);
       this.renewal.begin();
       this.remember({ composing: true });
       this.status.set('composing');
@@ -147,6 +167,13 @@ export class ComposingDesk {
       this.status.set(code === 'composed_elsewhere' ? 'elsewhere' : 'failed');
       this.problem.set(sentence ?? stageTexts.failed);
     }
+  }
+
+  /** From the beginning, in another picture. */
+  private async beginAnew(): Promise<void> {
+    this.stop();
+    this.status.set('idle');
+    await this.begin(false);
   }
 
   /** Composes no longer. Feeds go on with the slate. */
@@ -192,7 +219,7 @@ export class ComposingDesk {
   /** Puts a viewer's message on the programme for some time; null takes it off. */
   showMessage(message: { author: string; place: string; text: string; forMs: number } | null): void {
     const card = message && {
-      image: drawMessageCard(message.author, message.place, message.text),
+      image: drawMessageCard(message.author, message.place, message.text, this.picture()),
       forMs: message.forMs,
     };
     this.tell({ type: 'message_card', card }, card ? [card.image] : []);
@@ -240,9 +267,14 @@ export class ComposingDesk {
     return firstValueFrom(this.api.call(compose, { params: { showId }, body }));
   }
 
-  private startWorkers(showId: string, { ticket, uplinkUrl }: { ticket: string; uplinkUrl: string }): void {
+  private startWorkers(
+    showId: string,
+    { ticket, uplinkUrl }: { ticket: string; uplinkUrl: string },
+    encoding: VideoEncoding,
+  ): void {
     const { port1, port2 } = new MessageChannel();
     const { videoKbps } = this.advice();
+    const { width, height } = this.picture();
     const uplink = new Worker(new URL('../uplink/uplink.worker', import.meta.url), { type: 'module' });
     const composer = new Worker(new URL('./composer/composer.worker', import.meta.url), { type: 'module' });
     uplink.onmessage = ({ data }: MessageEvent<UplinkReport>) => this.hearUplink(data);
@@ -254,11 +286,15 @@ export class ComposingDesk {
       uplinkUrl,
       ticket,
       packets: port1,
+      size: { width, height },
       videoKbps,
       audioKbps: AUDIO_KBPS,
     };
     uplink.postMessage(up, [port1]);
-    const [backdrop, slate] = [drawBackdrop(), drawSlate(this.title, stageTexts.slate)];
+    const [backdrop, slate] = [
+      drawBackdrop(this.picture()),
+      drawSlate(this.title, stageTexts.slate, this.picture()),
+    ];
     const setting = this.setting();
     const start: ComposerMessage = {
       type: 'start',
@@ -266,6 +302,7 @@ export class ComposingDesk {
       backdrop,
       slate,
       setting,
+      encoding,
       videoKbps,
     };
     composer.postMessage(start, [port2, backdrop, slate, ...imagesIn(setting)]);
@@ -354,8 +391,8 @@ export class ComposingDesk {
   private setting(): Setting {
     const { programme, armed, takes, transition, adjustments } = this.stage.stage();
     return {
-      programme: drawScene(programme, this.people, adjustments),
-      armed: armed && drawScene(armed, this.people, adjustments),
+      programme: drawScene(programme, this.people, adjustments, this.picture()),
+      armed: armed && drawScene(armed, this.people, adjustments, this.picture()),
       takes,
       mixMs: transition.kind === 'mix' ? transition.ms : 0,
     };

@@ -1,4 +1,5 @@
-import type { Adjustment, PaceFigures, Scene, SourceId } from '@juncta/core/stage';
+import type { Adjustment, Drawn, PaceFigures, Scene, SourceId } from '@juncta/core/stage';
+import type { VideoEncoding } from './composer/encoders';
 
 /** The workers tell their figures here too, for benchmarks. */
 export const MEASURE_CHANNEL = 'juncta.measure';
@@ -13,6 +14,8 @@ export type PatternMessage =
       readonly port: MessagePort;
       readonly index: number;
       readonly name: string;
+      /** As hard to encode as a camera's picture. */
+      readonly grain: boolean;
     }
   | { readonly type: 'end'; readonly id: string };
 
@@ -47,6 +50,7 @@ export type ComposerMessage =
       readonly backdrop: ImageBitmap;
       readonly slate: ImageBitmap;
       readonly setting: Setting;
+      readonly encoding: VideoEncoding;
       readonly videoKbps: number;
     }
   | { readonly type: 'setting'; readonly setting: Setting }
@@ -87,8 +91,8 @@ export type ComposerReport =
       readonly queued: number;
       /** Peak of the mix since the last report, 0 to 1. */
       readonly peak: number;
-      /** Frames are made at half the rate, because this computer cannot keep up. */
-      readonly steppedDown: boolean;
+      /** Less than `whole`: this computer cannot keep up. */
+      readonly drawn: Drawn;
     }
   | { readonly type: 'source_ended'; readonly id: SourceId; readonly track: 'video' | 'audio' }
   | { readonly type: 'failed'; readonly what: ComposerFailure; readonly why: string };

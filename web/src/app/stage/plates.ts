@@ -2,7 +2,6 @@ import {
   geometry,
   messageCardOf,
   nameOf,
-  PROGRAMME,
   wrap,
   type Scene,
   type Size,
@@ -39,10 +38,11 @@ export interface Named {
 export function drawScene(
   scene: Scene,
   people: readonly Named[],
-  adjustments: DrawnScene['adjustments'] = {},
+  adjustments: DrawnScene['adjustments'],
+  size: Size,
 ): DrawnScene {
   const overlays: Record<SourceId, ImageBitmap> = {};
-  for (const { source, rect } of geometry(scene, PROGRAMME)) {
+  for (const { source, rect } of geometry(scene, size)) {
     const { kind, owner } = nameOf(source);
     const person = kind === 'overlay' && people.find(({ id }) => owner === `name/${id}`);
     if (person) overlays[source] = drawPlate(person, rect);
@@ -55,7 +55,7 @@ function drawPlate({ name, about }: Named, { width, height }: Size): ImageBitmap
     context.fillStyle = PAPER;
     context.fillRect(0, 0, width, height);
     context.fillStyle = INK;
-    context.fillRect(0, height - 4, width, 4);
+    context.fillRect(0, height * 0.95, width, height * 0.05);
     const left = Math.max(14, width * 0.04);
     context.textBaseline = 'alphabetic';
     context.font = face(NAME_FACE, height * (about ? 0.44 : 0.56));
@@ -68,14 +68,14 @@ function drawPlate({ name, about }: Named, { width, height }: Size): ImageBitmap
 }
 
 /** A viewer's message as a lower third of the whole programme: who, where, and up to three lines of what. */
-export function drawMessageCard(author: string, place: string, text: string): ImageBitmap {
-  const { width, height } = messageCardOf(PROGRAMME);
+export function drawMessageCard(author: string, place: string, text: string, size: Size): ImageBitmap {
+  const { width, height } = messageCardOf(size);
   return draw(width, height, (context) => {
     context.fillStyle = PAPER;
     context.fillRect(0, 0, width, height);
     context.fillStyle = INK;
-    context.fillRect(0, 0, 10, height);
-    const left = 34;
+    context.fillRect(0, 0, width * 0.008, height);
+    const left = width * 0.028;
     context.textBaseline = 'alphabetic';
     context.font = face(NAME_FACE, height * 0.2);
     context.fillText(`${author} · ${place}`, left, height * 0.26, width - 2 * left);
@@ -87,50 +87,48 @@ export function drawMessageCard(author: string, place: string, text: string): Im
 const MESSAGE_LINES = 3;
 
 /** What stands behind everybody: lines that come together and go out again. */
-export function drawBackdrop(): ImageBitmap {
-  const { width, height } = PROGRAMME;
-  return draw(width, height, (context) => paintGround(context));
+export function drawBackdrop(size: Size): ImageBitmap {
+  return draw(size.width, size.height, (context) => paintGround(context, size));
 }
 
 /** What viewers see while the programme is away. */
-export function drawSlate(title: string, words: string): ImageBitmap {
-  const { width, height } = PROGRAMME;
+export function drawSlate(title: string, words: string, size: Size): ImageBitmap {
+  const { width, height } = size;
   return draw(width, height, (context) => {
-    paintGround(context);
+    paintGround(context, size);
     context.fillStyle = PAPER;
     context.textAlign = 'center';
-    context.font = face(NAME_FACE, 76);
+    context.font = face(NAME_FACE, height * 0.105);
     context.fillText(words, width / 2, height * 0.48, width * 0.86);
     context.fillStyle = LINE;
-    context.font = face(TEXT_FACE, 36);
+    context.font = face(TEXT_FACE, height * 0.05);
     context.fillText(title, width / 2, height * 0.58, width * 0.86);
   });
 }
 
-function paintGround(context: OffscreenCanvasRenderingContext2D): void {
-  const { width, height } = PROGRAMME;
+function paintGround(context: OffscreenCanvasRenderingContext2D, { width, height }: Size): void {
   context.fillStyle = GROUND;
   context.fillRect(0, 0, width, height);
   context.strokeStyle = TRACK;
-  context.lineWidth = 10;
+  context.lineWidth = height / 72;
   for (let i = -3; i <= 3; i++) {
     context.beginPath();
-    context.moveTo(-20, height / 2 + i * 130);
+    context.moveTo(-20, height / 2 + i * height * 0.18);
     context.bezierCurveTo(
       width * 0.3,
-      height / 2 + i * 130,
+      height / 2 + i * height * 0.18,
       width * 0.3,
-      height / 2 + i * 16,
+      height / 2 + i * height * 0.022,
       width / 2,
-      height / 2 + i * 16,
+      height / 2 + i * height * 0.022,
     );
     context.bezierCurveTo(
       width * 0.7,
-      height / 2 + i * 16,
+      height / 2 + i * height * 0.022,
       width * 0.7,
-      height / 2 + i * 130,
+      height / 2 + i * height * 0.18,
       width + 20,
-      height / 2 + i * 130,
+      height / 2 + i * height * 0.18,
     );
     context.stroke();
   }

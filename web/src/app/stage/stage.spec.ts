@@ -36,8 +36,8 @@ describe('the memory of a desk', () => {
 describe('what the page draws for the composer', () => {
   it('is as large as it stands in the programme', () => {
     const [backdrop, slate] = [
-      drawBackdrop(),
-      drawSlate('A very long title that does not end'.repeat(5), 'Back soon'),
+      drawBackdrop(PROGRAMME),
+      drawSlate('A very long title that does not end'.repeat(5), 'Back soon', PROGRAMME),
     ];
     expect([backdrop.width, backdrop.height, slate.width, slate.height]).toEqual([1280, 720, 1280, 720]);
     const people = Array.from({ length: 9 }, (_, i) => ({
@@ -54,13 +54,13 @@ describe('what the page draws for the composer', () => {
         ...cameras.map((of) => ({ source: nameLayerOf(of), place: { by: 'layer' as const, of } })),
       ],
     };
-    const { overlays } = drawScene(scene, people);
+    const { overlays } = drawScene(scene, people, {}, PROGRAMME);
     expect(Object.keys(overlays).length).toBe(9);
     for (const { source, rect } of geometry(scene, PROGRAMME)) {
       const plate = overlays[source];
       if (plate) expect([plate.width, plate.height]).toEqual([rect.width, rect.height]);
     }
-    expect(Object.keys(drawScene(scene, people.slice(1)).overlays).length)
+    expect(Object.keys(drawScene(scene, people.slice(1), {}, PROGRAMME).overlays).length)
       .withContext('whoever is not of the show has no name')
       .toBe(8);
   });

@@ -1,4 +1,5 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
+import type { PictureFigures } from '@juncta/core/programme';
 import type { Adjustment, Layout, StageRefusal } from '@juncta/core/stage';
 import type { DeviceProblem } from './sources/devices';
 import type { Missing } from './support';
@@ -126,7 +127,12 @@ export const stageTexts = {
     $localize`:@@stage.lowered:The line carries less just now: the picture is sent at ${kbps}:kbps: kbit/s, softer than usual.`,
   relayLost: $localize`:@@stage.relayLost:No line to the relay; what is composed is kept here`,
   missed: (n: number) => $localize`:@@stage.missed:${n}:n: packets still to be delivered`,
-  steppedDown: $localize`:@@stage.steppedDown:This computer cannot keep up: half the frames are sent. Close other programs, or take somebody off the stage.`,
+  drawn: {
+    smaller: $localize`:@@stage.drawnSmaller:This computer cannot keep up: the picture is less sharp for now. Close other programs, or take somebody off the stage.`,
+    smaller_halved: $localize`:@@stage.drawnHalved:This computer cannot keep up: half the frames are sent, and less sharp. Close other programs, or take somebody off the stage.`,
+  },
+  notEncoded: ({ width, height, rateHz }: PictureFigures) =>
+    $localize`:@@stage.notEncoded:This browser does not encode ${width}:width:x${height}:height: at ${rateHz}:rate: frames a second. Choose another picture beside the feeds.`,
   notKept: $localize`:@@stage.notKept:This browser keeps nothing on its disk: what the relay misses would be lost with the page.`,
   expected: $localize`:@@stage.expected:expected`,
   kinds: {

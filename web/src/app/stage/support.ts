@@ -1,4 +1,5 @@
-import { videoConfig, AUDIO_CONFIG } from './composer/encoders';
+import { USUAL_FORMAT } from '@juncta/core/programme';
+import { AUDIO_CONFIG, findEncoding } from './composer/encoders';
 
 /** What a browser needs to compose, in the order in which it is asked for. */
 export type Missing = 'secure' | 'workers' | 'video_encoder' | 'audio_encoder' | 'devices';
@@ -8,12 +9,9 @@ export async function findMissing(): Promise<Missing[]> {
   const missing: Missing[] = [];
   if (!isSecureContext) missing.push('secure');
   if (typeof OffscreenCanvas === 'undefined' || typeof Worker === 'undefined') missing.push('workers');
-  const video = async () =>
-    typeof VideoEncoder !== 'undefined' &&
-    (await VideoEncoder.isConfigSupported(videoConfig(4000))).supported;
   const audio = async () =>
     typeof AudioEncoder !== 'undefined' && (await AudioEncoder.isConfigSupported(AUDIO_CONFIG)).supported;
-  if (!(await video().catch(() => false))) missing.push('video_encoder');
+  if ((await findEncoding(USUAL_FORMAT)) === null) missing.push('video_encoder');
   if (!(await audio().catch(() => false))) missing.push('audio_encoder');
   if (typeof MediaStreamTrackProcessor === 'undefined' || !navigator.mediaDevices) missing.push('devices');
   return missing;

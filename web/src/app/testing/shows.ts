@@ -26,6 +26,7 @@ export const plannedShow = (id: string, inDays: number | null, change: Partial<S
     picture: null,
     shared: {},
     delayS: 0,
+    pictureFormat: '720p30',
     ...change,
   };
 };

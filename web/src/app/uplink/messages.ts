@@ -9,6 +9,7 @@ export type UplinkMessage =
       readonly ticket: string;
       /** The composer's end of the line. */
       readonly packets: MessagePort;
+      readonly size: { readonly width: number; readonly height: number };
       readonly videoKbps: number;
       readonly audioKbps: number;
     }

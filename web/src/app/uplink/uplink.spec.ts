@@ -47,6 +47,7 @@ describe('the uplink', () => {
       uplinkUrl: 'ws://relay.invalid/uplink',
       ticket: 'a.ticket',
       packets: port2,
+      size: { width: 1280, height: 720 },
       videoKbps: 4000,
       audioKbps: 160,
     } as const;

@@ -15,5 +15,6 @@ export const uploadTexts = {
     $localize`:@@upload.sentNow:The line carries less just now: the picture is sent at ${kbps}:kbps: kbit/s, of ${most}:most: at the most.`,
   byLine: $localize`:@@upload.byLine:More would leave no headroom.`,
   byPlace: (name: string) => $localize`:@@upload.byPlace:${name}:name: takes no more.`,
-  short: $localize`:@@upload.short:That is too little for a picture of 1280x720: use a cable, or another line.`,
+  short: (size: string) =>
+    $localize`:@@upload.short:That is too little for a picture of ${size}:size:: use a cable, or another line.`,
 };

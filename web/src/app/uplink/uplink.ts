@@ -1,7 +1,6 @@
 import { backoff } from '@juncta/core/retry';
 import { encodePacket, type Packet } from '@juncta/core/media/packets';
 import { backlogRoom, followedFrom, followUplink, Outbox, type FollowedRate } from '@juncta/core/uplink';
-import { PROGRAMME } from '@juncta/core/stage';
 import type { PacketMessage } from '../stage/messages';
 import { BacklogLane, type BacklogWays } from './backlog-lane';
 import type { UplinkMessage, UplinkReport } from './messages';
@@ -175,8 +174,8 @@ export class Uplink {
   }
 
   private hello(lane: 'live' | 'backlog', session: string) {
-    const { videoKbps, audioKbps } = this.start;
-    return { ticket: this.ticket, lane, session, ...PROGRAMME, videoKbps, audioKbps };
+    const { size, videoKbps, audioKbps } = this.start;
+    return { ticket: this.ticket, lane, session, ...size, videoKbps, audioKbps };
   }
 
   /** The relay may have lost it with its own life: packets that come twice do no harm. */

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Key } from '../look/keys/key';
-import { ComposingDesk, WANTED_VIDEO_KBPS } from '../stage/composing-desk';
+import { ComposingDesk } from '../stage/composing-desk';
 import { uploadTexts } from './uplink.texts';
 
 /** Above this nobody needs to know more. */
@@ -57,8 +57,9 @@ export class UploadCheck {
       // Whoever has just asked is told what was measured, also while less is sent.
       return measured === null ? sent : `${uploadTexts.carried(told(measured))} ${sent}`;
     }
-    if (uplink === 'short') return `${line} ${uploadTexts.short}`;
-    if (limitedBy === null) return `${line} ${uploadTexts.sent(WANTED_VIDEO_KBPS)}`;
+    const { width, height } = this.desk.picture();
+    if (uplink === 'short') return `${line} ${uploadTexts.short(`${width}x${height}`)}`;
+    if (limitedBy === null) return `${line} ${uploadTexts.sent(videoKbps)}`;
     const why = limitedBy === 'uplink' ? uploadTexts.byLine : uploadTexts.byPlace(limitedBy.destination);
     return `${line} ${uploadTexts.sent(videoKbps)} ${why}`;
   });

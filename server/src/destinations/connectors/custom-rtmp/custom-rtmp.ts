@@ -29,8 +29,9 @@ export const customRtmp: Connector = {
       },
       lineTest: { kind: 'unknown' },
       encoder: {
-        maxHeight: 720,
-        maxFramesPerS: 30,
+        // Whoever runs it knows what it takes: nothing is held against a picture here.
+        maxHeight: 1080,
+        maxFramesPerS: 60,
         maxKbps: 4500,
         keyframeS: null,
         takesFormatChange: false,

@@ -61,7 +61,7 @@ export function openPattern(name: string): OwnMedia {
     audioFrames.write(made).catch(() => made.close());
   };
   // The third colour: the first two are what a desk gives its own people.
-  const make: PatternMessage = { type: 'make', id: 'own', port: port1, index: 2, name };
+  const make: PatternMessage = { type: 'make', id: 'own', port: port1, index: 2, name, grain: false };
   worker.postMessage(make, [port1]);
   return {
     kind: 'pattern',

@@ -1,14 +1,30 @@
 import {
+  figuresOf,
   FRAME_RATE_HZ,
   frameToUs,
   KEYFRAME_INTERVAL_S,
   SAMPLE_RATE_HZ,
-  SAMPLES_PER_FRAME,
   samplesToUs,
+  type PictureFigures,
 } from '@juncta/core/programme';
-import { FramePace, FULL_PACE, judgeWindow, limit, PROGRAMME, type SourceId } from '@juncta/core/stage';
+import {
+  drawnShare,
+  even,
+  FramePace,
+  FULL_PACE,
+  judgeWindow,
+  limit,
+  type Size,
+  type SourceId,
+} from '@juncta/core/stage';
 import type { ComposerMessage, ComposerReport, EncoderRequest, PacketMessage, Setting } from '../messages';
-import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
+import {
+  makeVideoEncoder,
+  makeAudioEncoder,
+  PACKET_SAMPLES,
+  videoConfig,
+  type VideoEncoding,
+} from './encoders';
 import { ArmedPreview } from './armed-preview';
 import { Mix } from './mix';
 import { ReturnFeed } from './return-feed';
@@ -19,8 +35,8 @@ import { Source } from './source';
 type Start = Extract<ComposerMessage, { type: 'start' }>;
 
 const REPORT_EVERY_MS = 500;
-/** The page and the guests look at it half as often. */
-const SMALL_EVERY_FRAMES = 2;
+/** So often the page and the guests look at it. */
+const SMALL_RATE_HZ = 15;
 /** More frames than this in the encoder, and the next one is left out: waiting would only grow. */
 const MOST_QUEUED = 4;
 /**
@@ -38,9 +54,10 @@ const LATE_MS = 50;
 const AUDIO_AFTER_SAMPLES = PACKET_SAMPLES;
 /** Cameras take two frames or so to hand one on, microphones less than one: without this, lips would be late. */
 const CAMERA_LATE_MS = 20;
+/** The relay shows the slate at the usual rate, whatever the programme's is. */
 const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
-/** Five seconds: so often it is judged whether this computer keeps up. */
-const JUDGED_FRAMES = 150;
+/** So often it is judged whether this computer keeps up. */
+const JUDGED_EVERY_S = 5;
 
 /** Makes the programme: draws, mixes, encodes. All times are the programme's own, from 0. */
 export class Composer {
@@ -49,7 +66,8 @@ export class Composer {
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
   private readonly programme: ScenePicture;
-  private readonly mix = new Mix(PROGRAMME);
+  private readonly figures: PictureFigures;
+  private mix: Mix;
   private readonly armed: ArmedPreview;
   private takes: number;
   /** What was drawn last: the programme, or it on its way in. */
@@ -64,6 +82,8 @@ export class Composer {
   private peak = 0;
   private step = FULL_PACE;
   private judged = { frame: 0, dropped: 0 };
+  private readonly encoding: VideoEncoding;
+  private readonly smallEvery: number;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly reporting: ReturnType<typeof setInterval>;
   private readonly uplink: MessagePort;
@@ -73,7 +93,12 @@ export class Composer {
     private readonly report: (report: ComposerReport) => void,
   ) {
     const { programme, armed, takes } = start.setting;
-    this.programme = new ScenePicture(start.backdrop, programme, this.sources, PROGRAMME);
+    this.figures = figuresOf(start.encoding.format);
+    this.encoding = start.encoding;
+    const { rateHz } = this.figures;
+    this.smallEvery = rateHz / SMALL_RATE_HZ;
+    this.programme = new ScenePicture(start.backdrop, programme, this.sources, this.figures);
+    this.mix = new Mix(this.figures);
     this.armed = new ArmedPreview(start.backdrop, armed, this.sources);
     this.takes = takes;
     this.drawn = this.programme.canvas;
@@ -82,16 +107,16 @@ export class Composer {
       if (data.type === 'keyframe_wanted') this.keyWanted = true;
       // The size, the profile and the level stay: only how much of it is kept is another.
       else if (this.videoFrames.state === 'configured')
-        this.videoFrames.configure(videoConfig(data.videoKbps));
+        this.videoFrames.configure(videoConfig(this.encoding, data.videoKbps));
     };
     const emit = (packet: PacketMessage) => this.uplink.postMessage(packet, [packet.payload.buffer]);
-    this.videoFrames = makeVideoEncoder(start.videoKbps, false, emit, (why) =>
+    this.videoFrames = makeVideoEncoder(start.encoding, start.videoKbps, false, emit, (why) =>
       report({ type: 'failed', what: 'encoder', why }),
     );
     this.audioFrames = makeAudioEncoder(emit, (why) =>
       report({ type: 'failed', what: 'audio_encoder', why }),
     );
-    this.pace = new FramePace(performance.now());
+    this.pace = new FramePace(performance.now(), rateHz);
     this.reporting = setInterval(() => this.tellFigures(), REPORT_EVERY_MS);
     void this.begin(start, emit);
   }
@@ -170,7 +195,7 @@ export class Composer {
 
   /** The slate goes first, so that the relay has it before it can need it. */
   private async begin(start: Start, emit: (packet: PacketMessage) => void): Promise<void> {
-    const encoder = makeVideoEncoder(start.videoKbps, true, emit, (why) =>
+    const encoder = makeVideoEncoder(start.encoding, start.videoKbps, true, emit, (why) =>
       this.report({ type: 'failed', what: 'encoder', why }),
     );
     for (let frame = 0; frame < SLATE_FRAMES; frame++) {
@@ -180,7 +205,7 @@ export class Composer {
     }
     await encoder.flush().catch(() => undefined);
     if (encoder.state !== 'closed') encoder.close();
-    this.pace = new FramePace(performance.now());
+    this.pace = new FramePace(performance.now(), this.figures.rateHz);
     this.tick();
   }
 
@@ -202,7 +227,8 @@ export class Composer {
   }
 
   private makeVideoFrame(frame: number): void {
-    if (this.step.halved && frame % 2 === 1) return;
+    const isHalved = this.step.drawn === 'smaller_halved';
+    if (isHalved && frame % 2 === 1) return;
     if (this.videoFrames.encodeQueueSize > MOST_QUEUED) {
       this.pace.leaveOut();
       return;
@@ -212,10 +238,9 @@ export class Composer {
     this.drawn = this.mix.over(this.programme.canvas, nowMs);
     this.encode(frame);
     this.pace.count(performance.now());
-    if (frame % SMALL_EVERY_FRAMES === 0) this.showSmall(frame);
+    if (frame % this.smallEvery === 0) this.showSmall(frame);
     // In the other frames, if they are made: each has its share of the time.
-    if (this.previewShown && frame % SMALL_EVERY_FRAMES === (this.step.halved ? 0 : 1))
-      this.armed.draw(nowMs);
+    if (this.previewShown && frame % this.smallEvery === (isHalved ? 0 : 1)) this.armed.draw(nowMs);
     this.judge(frame);
   }
 
@@ -224,17 +249,17 @@ export class Composer {
     if (!preview && !this.returnFeed) return;
     this.small.take(this.drawn);
     preview?.context.drawImage(this.small.canvas, 0, 0, preview.canvas.width, preview.canvas.height);
-    this.returnFeed?.show(this.small.canvas, frame);
+    this.returnFeed?.show(this.small.canvas, frameToUs(frame, this.figures.rateHz));
   }
 
   /** Encodes what was drawn last as this frame. */
   private encode(frame: number): void {
     if (this.videoFrames.state !== 'configured' || this.videoFrames.encodeQueueSize > MOST_QUEUED) return;
     const videoFrame = new VideoFrame(this.drawn, {
-      timestamp: frameToUs(frame),
-      duration: Math.round(1_000_000 / FRAME_RATE_HZ),
+      timestamp: frameToUs(frame, this.figures.rateHz),
+      duration: Math.round(1_000_000 / this.figures.rateHz),
     });
-    const keyFrame = this.keyWanted || frame - this.lastKeyFrame >= SLATE_FRAMES;
+    const keyFrame = this.keyWanted || frame - this.lastKeyFrame >= KEYFRAME_INTERVAL_S * this.figures.rateHz;
     if (keyFrame) {
       this.lastKeyFrame = frame;
       this.keyWanted = false;
@@ -248,7 +273,7 @@ export class Composer {
    * speaks.
    */
   private makeAudio(frame: number): void {
-    const until = (frame + 1) * SAMPLES_PER_FRAME - AUDIO_AFTER_SAMPLES;
+    const until = (frame + 1) * (SAMPLE_RATE_HZ / this.figures.rateHz) - AUDIO_AFTER_SAMPLES;
     while (this.samplesMade + PACKET_SAMPLES <= until) {
       const planes = new Float32Array(2 * PACKET_SAMPLES);
       const left = planes.subarray(0, PACKET_SAMPLES);
@@ -288,12 +313,23 @@ export class Composer {
 
   private judge(frame: number): void {
     const due = frame - this.judged.frame;
-    if (due < JUDGED_FRAMES) return;
+    if (due < JUDGED_EVERY_S * this.figures.rateHz) return;
     const { dropped } = this.pace.figures();
     // The first stretch has the start in it, which is never smooth.
-    if (this.judged.frame > 0)
+    if (this.judged.frame > 0) {
+      const before = drawnShare(this.step.drawn);
       this.step = judgeWindow(this.step, due, Math.min(due, dropped - this.judged.dropped));
+      if (drawnShare(this.step.drawn) !== before) this.drawIn(drawnShare(this.step.drawn));
+    }
     this.judged = { frame, dropped };
+  }
+
+  /** From the next frame on in this share of the size; the encoder brings it back to the programme's, which stays. */
+  private drawIn(share: number): void {
+    const { width, height } = this.figures;
+    const size: Size = { width: even(width * share), height: even(height * share) };
+    this.programme.resize(size);
+    this.mix = new Mix(size);
   }
 
   private tellFigures(): void {
@@ -302,7 +338,7 @@ export class Composer {
       pace: this.pace.figures(),
       queued: this.videoFrames.encodeQueueSize,
       peak: this.peak,
-      steppedDown: this.step.halved,
+      drawn: this.step.drawn,
     });
     this.peak = 0;
   }

@@ -1,4 +1,4 @@
-import { SAMPLE_RATE_HZ, frameToUs } from '@juncta/core/programme';
+import { SAMPLE_RATE_HZ } from '@juncta/core/programme';
 import { limit } from '@juncta/core/stage';
 
 /** The programme on its way back into the room: what guests see and hear of it. */
@@ -12,8 +12,8 @@ export class ReturnFeed {
   }
 
   /** @param small guests look at a small picture: it costs the desk and their lines little */
-  show(small: OffscreenCanvas, frame: number): void {
-    write(this.videoFrames, new VideoFrame(small, { timestamp: frameToUs(frame) }));
+  show(small: OffscreenCanvas, timestamp: number): void {
+    write(this.videoFrames, new VideoFrame(small, { timestamp }));
   }
 
   /** @param planes left and right, one after the other */

@@ -55,7 +55,7 @@ export class ScenePicture {
     private readonly backdrop: ImageBitmap,
     private drawn: DrawnScene,
     private readonly sources: SourcesSeen,
-    private readonly size: Size,
+    private size: Size,
   ) {
     this.canvas = new OffscreenCanvas(size.width, size.height);
     this.context = this.canvas.getContext('2d', { alpha: false })!;
@@ -75,6 +75,13 @@ export class ScenePicture {
   set(drawn: DrawnScene): void {
     closeOverlays(this.drawn, drawn);
     this.drawn = drawn;
+    this.arrange();
+  }
+
+  resize(size: Size): void {
+    this.size = size;
+    this.canvas.width = size.width;
+    this.canvas.height = size.height;
     this.arrange();
   }
 

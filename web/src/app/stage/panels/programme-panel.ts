@@ -74,7 +74,7 @@ export class ProgrammePanel {
       missed: uplink?.missed ?? 0,
       kept: uplink?.kept ?? true,
       loweredKbps: uplink && uplink.videoKbps < uplink.ceilingKbps ? uplink.videoKbps : null,
-      steppedDown: figures.steppedDown,
+      drawn: figures.drawn,
       // 0 dBFS is full; below -48 nothing is heard.
       levelPercent: Math.round(
         Math.max(0, Math.min(1, 1 + Math.log10(Math.max(figures.peak, 1e-6)) / 2.4)) * 100,

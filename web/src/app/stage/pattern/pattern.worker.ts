@@ -12,6 +12,8 @@ interface Pattern {
   readonly canvas: OffscreenCanvas;
   readonly context: OffscreenCanvasRenderingContext2D;
   readonly ground: OffscreenCanvas;
+  /** Null: it is smooth. */
+  readonly grain: CanvasPattern | null;
 }
 
 const patterns = new Map<string, Pattern>();
@@ -21,7 +23,7 @@ const measure = new BroadcastChannel(MEASURE_CHANNEL);
 
 self.onmessage = ({ data }: MessageEvent<PatternMessage>) => {
   if (data.type === 'make') {
-    patterns.set(data.id, begin(data.port, data.index, data.name));
+    patterns.set(data.id, begin(data));
     // Frame n was made n thirtieths of a second after this instant.
     measure.postMessage({ type: 'pattern', startedAtMs: performance.timeOrigin + startedMs });
   } else {
@@ -30,11 +32,40 @@ self.onmessage = ({ data }: MessageEvent<PatternMessage>) => {
   }
 };
 
-function begin(port: MessagePort, index: number, name: string): Pattern {
+type Make = Extract<PatternMessage, { type: 'make' }>;
+
+function begin({ port, index, name, grain }: Make): Pattern {
   const canvas = new OffscreenCanvas(PATTERN.width, PATTERN.height);
   const ground = new OffscreenCanvas(PATTERN.width, PATTERN.height);
   paintGround(ground.getContext('2d', { alpha: false })!, index, name);
-  return { port, index, canvas, context: canvas.getContext('2d', { alpha: false })!, ground };
+  const context = canvas.getContext('2d', { alpha: false })!;
+  return { port, index, canvas, context, ground, grain: grain ? grainOf(context) : null };
+}
+
+/** Pixels across and down of a tile of noise, which lies elsewhere in every frame. */
+const GRAIN_SIZE = 256;
+/** As strong as the noise of a camera in a room that is lit by lamps. */
+const GRAIN_ALPHA = 28;
+
+function grainOf(context: OffscreenCanvasRenderingContext2D): CanvasPattern {
+  const tile = new OffscreenCanvas(GRAIN_SIZE, GRAIN_SIZE);
+  const pixels = new ImageData(GRAIN_SIZE, GRAIN_SIZE);
+  for (let i = 0; i < pixels.data.length; i += 4) {
+    pixels.data.fill(Math.floor(Math.random() * 256), i, i + 3);
+    pixels.data[i + 3] = GRAIN_ALPHA;
+  }
+  tile.getContext('2d')!.putImageData(pixels, 0, 0);
+  return context.createPattern(tile, 'repeat')!;
+}
+
+function paintGrain({ context, grain }: Pattern): void {
+  if (!grain) return;
+  const [x, y] = [Math.floor(Math.random() * GRAIN_SIZE), Math.floor(Math.random() * GRAIN_SIZE)];
+  context.save();
+  context.translate(-x, -y);
+  context.fillStyle = grain;
+  context.fillRect(x, y, PATTERN.width, PATTERN.height);
+  context.restore();
 }
 
 /** What stays the same in every picture. */
@@ -51,10 +82,12 @@ function paintGround(context: OffscreenCanvasRenderingContext2D, index: number, 
   context.fillText(name.slice(0, 30), width / 2, height * 0.44);
 }
 
-function paint({ context, ground }: Pattern, frame: number): void {
+function paint(pattern: Pattern, frame: number): void {
+  const { context, ground } = pattern;
   const { width, height } = PATTERN;
   const { code, flash } = patternParts();
   context.drawImage(ground, 0, 0);
+  paintGrain(pattern);
   codeOf(frame).forEach((light, i) => {
     const field = code[i]!;
     context.fillStyle = light ? '#fff' : '#000';

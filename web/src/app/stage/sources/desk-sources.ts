@@ -68,7 +68,14 @@ export class DeskSources {
       0,
       people.findIndex((person) => person.id === nameOf(id).owner),
     );
-    const message: PatternMessage = { type: 'make', id, port: port1, index, name: people[index]?.name ?? '' };
+    const message: PatternMessage = {
+      type: 'make',
+      id,
+      port: port1,
+      index,
+      name: people[index]?.name ?? '',
+      grain: false,
+    };
     this.patterns.postMessage(message, [port1]);
     this.tell({ type: 'made_source', id, port: port2 }, [port2]);
     this.add(id, 'pattern');

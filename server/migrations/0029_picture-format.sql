@@ -1,0 +1,1 @@
+ALTER TABLE "show" ADD COLUMN "picture_format" text DEFAULT '720p30' NOT NULL;
