@@ -9,6 +9,7 @@ const VIEWS: [string, string][] = [
   ['/season', 'Season'],
   ['/destinations', 'Destinations'],
   ['/rules', 'Rules of places and of the house'],
+  ['/dressing', 'Dressing'],
   ['/team', 'Team'],
   ['/shows/new', 'New show'],
   [`${TROUBLED_SHOW}/listings`, 'Listings and slots'],

@@ -9,6 +9,7 @@ const VIEWS = [
   '/season',
   '/destinations',
   '/rules',
+  '/dressing',
   '/team',
   '/shows/new',
   `/shows/${READY_SHOW_ID}`,

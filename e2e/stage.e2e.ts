@@ -101,7 +101,7 @@ test('what comes next is put together unseen, taken at another desk, and found a
 });
 
 /** Within a message's card, right of what is written. */
-const CARD = [1170, 680] as const;
+const CARD = [1170, 556] as const;
 const isPaper = ([r, g, b]: readonly number[]) => r! > 200 && g! > 200 && b! > 180;
 
 test('a message that is hidden leaves the programme at once, while the composing tab shows the plan', async ({

@@ -52,6 +52,43 @@ export async function endReadyShow(
   await house.dispose();
 }
 
+interface KeptDressing {
+  readonly scope: string;
+  readonly dressing: object;
+}
+
+/** The dressing of a series as it is, to be put back. */
+export async function dressingOf(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+  series: string,
+): Promise<KeptDressing> {
+  const { house } = await producer(playwright, baseURL);
+  const shows = (await (await house.get('/api/shows')).json()) as { series: { id: string; name: string }[] };
+  const scope = shows.series.find(({ name }) => name === series)!.id;
+  const { dressing } = await savedDressing(house, scope);
+  await house.dispose();
+  return { scope, dressing };
+}
+
+export async function dressAs(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+  { scope, dressing }: KeptDressing,
+): Promise<void> {
+  const { house, order } = await producer(playwright, baseURL);
+  const { version } = await savedDressing(house, scope);
+  expect(await order(`/api/dressings/${scope}`, { version, dressing }, 'put')).toBe(200);
+  await house.dispose();
+}
+
+async function savedDressing(house: APIRequestContext, scope: string) {
+  const all = (await (await house.get('/api/dressings')).json()) as {
+    bySeries: Record<string, { version: string; dressing: object }>;
+  };
+  return all.bySeries[scope]!;
+}
+
 /** Adds a test pattern for somebody, as whoever composes would. */
 export async function addPattern(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'Sources' }).click();

@@ -34,6 +34,7 @@ import { uplinkAddress } from './uplink/uplink-address';
 import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
 import { mountSeries } from './shows/series';
+import { mountDressing } from './dressing/routes';
 import { mountStage } from './stage/routes';
 import { mountTeam } from './team/routes';
 
@@ -131,6 +132,7 @@ export function makeHttp(app: App, health: HealthState, lines: ChatLines): Expre
   mountChat(api, app, lines);
   mountMarks(api, app);
   mountStage(api, app);
+  mountDressing(api, app);
   http.use(api);
   http.use('/api', () => {
     throw notFound('page');

@@ -1,6 +1,7 @@
 import type { Right } from '@juncta/core/team';
 import * as z from 'zod/mini';
 import type { ChatFlood, ChatLine, ChatMessage, OnProgramme, Practice, Reactions, ViewerNote } from '../chat';
+import type { Dressings } from '../dressing';
 import { Id } from '../http';
 import type { Listing } from '../listings';
 import type { Composing } from '../programme';
@@ -21,6 +22,8 @@ export interface HouseEvents {
     'show.saved': { show: Show };
     'series.created': { series: Series };
     'series.changed': { series: Series };
+    /** Of the team or a series: all of them, as they are now. */
+    'dressings.changed': { dressings: Dressings };
   };
   team: {
     'member.joined': { member: Member };

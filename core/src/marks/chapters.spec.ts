@@ -22,9 +22,15 @@ describe('chapters', () => {
     );
   });
 
-  it('are none without marks, and leave out what is past the end', () => {
+  it('are none without marks, and leave out what is of another run', () => {
     expect(chapters([])).toBe('WEBVTT\n\n');
-    expect(chapters([[90_000, 'late']], 90_000)).toBe('WEBVTT\n\n');
+    expect(chapters([[100_000, 'of another']], 90_000)).toBe('WEBVTT\n\n');
+  });
+
+  it('keep what was marked just before the end, though the clocks do not agree', () => {
+    expect(chapters([[91_000, 'last words']], 90_000)).toBe(
+      'WEBVTT\n\n00:01:31.000 --> 00:01:32.000\nlast words\n\n',
+    );
   });
 
   it('hold no cue of their own in a name, and no two at one moment', () => {

@@ -8,6 +8,11 @@ export interface MarkedMoment {
 
 /** The shortest chapter that players show as one, ms. */
 const LEAST_MS = 1000;
+/**
+ * A moment is told by the programme's clock, the length by the server's: a programme that came late at first and caught up is
+ * so much ahead at the most. What is later belongs to another run.
+ */
+const CLOCKS_APART_MS = 10_000;
 
 /**
  * Marked moments as chapters in WebVTT (W3C, with the text track kind `chapters`): each from its moment to the next, the
@@ -22,7 +27,7 @@ export function toChapters(
   unnamed: (n: number) => string,
 ): string {
   const sorted = [...moments]
-    .filter(({ showTimeMs }) => showTimeMs >= 0 && showTimeMs < lengthMs)
+    .filter(({ showTimeMs }) => showTimeMs >= 0 && showTimeMs < lengthMs + CLOCKS_APART_MS)
     .sort((a, b) => a.showTimeMs - b.showTimeMs);
   const apart = sorted.filter(
     ({ showTimeMs }, i) => i === 0 || showTimeMs - sorted[i - 1]!.showTimeMs >= LEAST_MS,

@@ -226,6 +226,16 @@ export function messageCardOf(size: Size): Rect {
   return { x: even((size.width - width) / 2), y: even(safe.y + safe.height - height), width, height };
 }
 
+export type Corner = 'top_left' | 'top_right';
+
+/** Where a few words stand in an upper corner: within the graphics-safe area, above faces. */
+export function cornerOf(corner: Corner, size: Size): Rect {
+  const safe = withinMargin(size, GRAPHICS_SAFE);
+  const width = even(size.width * 0.24);
+  const height = even(size.height * 0.065);
+  return { x: corner === 'top_left' ? safe.x : safe.x + safe.width - width, y: safe.y, width, height };
+}
+
 /** The part of a source's frame that fills a place without being stretched: its middle. */
 export function cropToFill(source: Size, place: Size): Rect {
   const scale = Math.min(source.width / place.width, source.height / place.height);

@@ -1,4 +1,12 @@
-import { lowerThirdOf, messageCardOf, MOST_IN_PICTURE, placesOf, type Layout } from './layouts';
+import {
+  cornerOf,
+  lowerThirdOf,
+  messageCardOf,
+  MOST_IN_PICTURE,
+  placesOf,
+  type Corner,
+  type Layout,
+} from './layouts';
 import { overlap, type Rect, type Size } from './rect';
 import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
 
@@ -27,7 +35,9 @@ export type Place =
   /** A lower third in the place of another layer; it goes with that layer. */
   | { readonly by: 'layer'; readonly of: SourceId }
   /** Across the foot of the picture. What it would cover there gives way to it. */
-  | { readonly by: 'foot' };
+  | { readonly by: 'foot' }
+  /** In an upper corner, over everything. */
+  | { readonly by: 'corner'; readonly corner: Corner };
 
 export const EMPTY_SCENE: Scene = { layout: 'auto', names: true, layers: [] };
 
@@ -52,6 +62,8 @@ export const nameLayerOf = (source: SourceId): SourceId =>
   sourceId('overlay', `name/${nameOf(source).owner}`);
 /** The overlay with a viewer's message, which the chat puts over whatever scene is on programme. */
 export const MESSAGE_LAYER: SourceId = sourceId('overlay', 'message');
+/** The overlay with the few words of the house. */
+export const BUG_LAYER: SourceId = sourceId('overlay', 'bug');
 
 const isPlaced = ({ place }: Layer): boolean => place.by === 'layout';
 const isNamed = (source: SourceId): boolean => nameOf(source).kind === 'camera';
@@ -121,6 +133,12 @@ export const withMessage = (scene: Scene): Scene => ({
   layers: [...scene.layers, { source: MESSAGE_LAYER, place: { by: 'foot' } }],
 });
 
+/** A scene with the few words of the house in a corner, which its dressing puts over whatever is on programme. */
+export const withBug = (scene: Scene, corner: Corner): Scene => ({
+  ...scene,
+  layers: [...scene.layers, { source: BUG_LAYER, place: { by: 'corner', corner } }],
+});
+
 /** A layer where it is drawn, in pixels of a picture of some size. */
 export interface PlacedLayer {
   readonly source: SourceId;
@@ -147,7 +165,10 @@ export function geometry({ layout, layers }: Scene, size: Size): PlacedLayer[] {
     // Two lines of words over one another would be read as one.
     return rect && !foot.some((one) => overlap(one.rect, rect)) ? [{ source, rect }] : [];
   });
-  return [...seen, ...thirds, ...foot];
+  const corners = layers.flatMap(({ source, place }) =>
+    place.by === 'corner' ? [{ source, rect: cornerOf(place.corner, size) }] : [],
+  );
+  return [...seen, ...thirds, ...foot, ...corners];
 }
 
 const areaOf = ({ width, height }: Rect): number => width * height;

@@ -1,5 +1,6 @@
 import type { ShowPerson, ShowText } from '@juncta/contract/shows';
 import type { Member } from '@juncta/contract/team';
+import type { Dressing } from '@juncta/core/dressing';
 import type { SettingValues } from '@juncta/core/listings';
 
 /** The made-up house of the demo. Nobody and nothing in it exists. */
@@ -23,6 +24,44 @@ const BENCH_NOTES = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e02';
 export const DEMO_SERIES = [
   { id: PROVING_HOUR, name: 'The Proving Hour', everyWeekLike: 3 },
   { id: BENCH_NOTES, name: 'Bench Notes', everyWeekLike: null },
+];
+
+/** What the two series look like: the warmth of a bakery, and a workbench in daylight. */
+export const DEMO_DRESSINGS: readonly { readonly scope: string; readonly dressing: Dressing }[] = [
+  {
+    scope: PROVING_HOUR,
+    dressing: {
+      palette: {
+        ground: '#2a1c14',
+        relief: '#4a3122',
+        paper: '#fbf4e8',
+        ink: '#2a1c14',
+        accent: '#b4532a',
+      },
+      faces: { heading: 'Bitter', text: 'Karla' },
+      manner: 'steps',
+      backdrop: 'gradient',
+      bug: { text: 'The Proving Hour', corner: 'top_right' },
+      slate: 'The dough is resting',
+    },
+  },
+  {
+    scope: BENCH_NOTES,
+    dressing: {
+      palette: {
+        ground: '#e8e3d6',
+        relief: '#d6cfbd',
+        paper: '#1d3a4a',
+        ink: '#f4efe2',
+        accent: '#e3a83b',
+      },
+      faces: { heading: 'Barlow Condensed', text: 'Karla' },
+      manner: 'cut',
+      backdrop: 'lines',
+      bug: { text: 'Bench Notes', corner: 'top_left' },
+      slate: 'We are setting up the bench',
+    },
+  },
 ];
 
 export interface DemoShow {

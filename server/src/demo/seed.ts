@@ -15,6 +15,7 @@ import { addMember, findMember } from '../team/store';
 import { findAccount, keepAccount, moveAccounts } from '../destinations/accounts-store';
 import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
 import { changeDefaults } from '../listings/house-defaults';
+import { putDressing } from '../dressing/store';
 import { changeListing } from '../listings/store';
 import { fillFinished } from './finished';
 import { DEMO_POSTERS, hangPoster } from './posters';
@@ -22,6 +23,7 @@ import {
   DEMO_ACCOUNTS,
   DEMO_DEFAULTS,
   DEMO_DESTINATIONS,
+  DEMO_DRESSINGS,
   DEMO_LISTINGS,
   DEMO_MEMBERS,
   DEMO_ROUTES,
@@ -110,6 +112,7 @@ async function connectPlaces(tx: Transaction, app: App, now: number): Promise<vo
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {
   for (const member of DEMO_MEMBERS) await addMember(tx, { ...member, passwordHash: null, joinedAt: now });
   for (const { id, name } of DEMO_SERIES) await addSeries(tx, { id, name });
+  for (const { scope, dressing } of DEMO_DRESSINGS) await putDressing(tx, scope, dressing);
   for (const demo of DEMO_SHOWS) {
     const start = demo.when && startOf(demo.when, now);
     const startsAtMs = start && instantOf(start);

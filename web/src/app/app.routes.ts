@@ -60,6 +60,11 @@ export const routes: Routes = [
             loadComponent: () => import('./destinations/rules/rules.page').then((m) => m.RulesPage),
           },
           {
+            path: 'dressing',
+            title: titles.dressing,
+            loadComponent: () => import('./dressing/dressing.page').then((m) => m.DressingPage),
+          },
+          {
             path: 'team',
             title: titles.team,
             loadComponent: () => import('./team/team.page').then((m) => m.TeamPage),

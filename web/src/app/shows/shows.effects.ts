@@ -45,7 +45,8 @@ export const followEffect = createEffect(
         const wanted = () => store.dispatch(ShowsActions.wanted());
         feed.follow('shows', 'shows', seq, wanted, (event) => {
           if (event.type === 'show.saved') store.dispatch(ShowsActions.showSaved(event.payload));
-          else store.dispatch(ShowsActions.seriesCreated(event.payload));
+          else if (event.type !== 'dressings.changed')
+            store.dispatch(ShowsActions.seriesCreated(event.payload));
         });
       }),
     ),

@@ -1,6 +1,6 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection } from '@angular/core';
+import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideStore } from '@ngrx/store';
 import { programmeFeature } from '../programme/programme.feature';
@@ -10,15 +10,17 @@ import { showsFeature } from '../shows/shows.feature';
 import { ComposedHere } from './composed/composed-here';
 import { ComposingDesk, type OpenedShow } from './composing-desk';
 import type { ComposerMessage, ComposerReport } from './messages';
+import { PLAIN_DRESSING } from '@juncta/core/dressing';
 import type { PictureFormat } from '@juncta/core/programme';
 import { EMPTY_STAGE, placedIn, sourceId, type Stage } from '@juncta/core/stage';
 import { EventFeed } from '../api/event-feed';
+import { Dressings } from '../dressing/dressings';
 import { FRESH_DESK, recallDesk, rememberDesk } from './desk-memory';
 import { StageLink } from './stage-link';
 
 const PEOPLE = [
-  { id: 'p1', name: 'Odalys Brandt', part: 'host' },
-  { id: 'p2', name: 'Pascoe Trethewey', part: 'guest' },
+  { id: 'p1', name: 'Odalys Brandt', part: 'host', about: '' },
+  { id: 'p2', name: 'Pascoe Trethewey', part: 'guest', about: '' },
 ] as unknown as OpenedShow['people'];
 
 const [ODALYS, PASCOE] = ['p1', 'p2'].map((id) => sourceId('camera', id)) as [
@@ -55,9 +57,11 @@ describe('the composing desk', () => {
   let backend: HttpTestingController;
   let showId: string;
   const real = globalThis.Worker;
+  const dressing = signal(PLAIN_DRESSING);
 
   beforeEach(() => {
     FakeWorker.all = [];
+    dressing.set(PLAIN_DRESSING);
     // No fonts are served here.
     spyOn(document.fonts, 'load').and.resolveTo([]);
     globalThis.Worker = FakeWorker as unknown as typeof Worker;
@@ -68,6 +72,7 @@ describe('the composing desk', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         { provide: EventFeed, useValue: { follow: () => undefined, follows: () => true } },
+        { provide: Dressings, useValue: { follow: () => Promise.resolve(), of: () => dressing() } },
         provideStore({
           [programmeFeature.name]: programmeFeature.reducer,
           [showsFeature.name]: showsFeature.reducer,
@@ -115,6 +120,7 @@ describe('the composing desk', () => {
     id: showId,
     title: 'Rye and patience',
     people: PEOPLE,
+    seriesId: null,
     pictureFormat,
   });
   /** Opens a desk, and the server tells how the stage was left. */
@@ -141,6 +147,20 @@ describe('the composing desk', () => {
     expect(composer().last('start')).toBeDefined();
     expect(TestBed.inject(ComposedHere).show()).toEqual({ id: showId, title: 'Rye and patience' });
     expect(recallDesk(showId).composing).toBeTrue();
+  });
+
+  it('shows another dressing at once, and leaves what is the same', async () => {
+    await begin();
+    const dressed = () => composer().heard.filter(({ type }) => type === 'backdrop').length;
+    TestBed.tick();
+    const before = dressed();
+    dressing.set({ ...PLAIN_DRESSING });
+    TestBed.tick();
+    dressing.set({ ...PLAIN_DRESSING, backdrop: 'plain' });
+    TestBed.tick();
+    await until('it is drawn', () => dressed() > before);
+    expect(dressed()).toBe(before + 1);
+    expect(composer().last('setting')).toBeDefined();
   });
 
   it('begins anew in another picture, before anything goes out', async () => {

@@ -1,20 +1,24 @@
-import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
 import { figuresOf, USUAL_FORMAT, type PictureFormat } from '@juncta/core/programme';
+import type { Dressing } from '@juncta/core/dressing';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
 import { isBare, peopleIn, silentSince, type SourceId } from '@juncta/core/stage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
+import { Dressings } from '../dressing/dressings';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
 import { measureUpload } from '../uplink/measure-upload';
 import { TicketRenewal } from '../uplink/ticket-renewal';
 import { ComposedHere } from './composed/composed-here';
-import { AUDIO_KBPS, findEncoding, type VideoEncoding } from './composer/encoders';
+import { AUDIO_KBPS, findEncoding } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
-import type { ComposerMessage, ComposerReport, Setting } from './messages';
-import { drawBackdrop, drawMessageCard, drawScene, drawSlate, loadFaces, type Named } from './plates';
+import type { ComposerMessage, ComposerReport, Setting, VideoEncoding } from './messages';
+import { drawMessageCard, drawScene, type Look, type Named } from './dressed/drawn-scene';
+import { drawBackdrop, drawSlate } from './dressed/grounds';
+import { loadFaces } from './dressed/paper';
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
 import { StageLink } from './stage-link';
 import { stageTexts } from './stage.texts';
@@ -36,6 +40,7 @@ export interface OpenedShow {
   readonly id: string;
   readonly title: string;
   readonly people: readonly Named[];
+  readonly seriesId: string | null;
   readonly pictureFormat: PictureFormat;
 }
 
@@ -69,6 +74,11 @@ export class ComposingDesk {
   /** Size and rate of the show's programme. */
   readonly pictureFormat = signal<PictureFormat>(USUAL_FORMAT);
   readonly picture = computed(() => figuresOf(this.pictureFormat()));
+  private readonly dressings = inject(Dressings);
+  private readonly seriesId = signal<string | null>(null);
+  /** By its own figures: events bring one that is the same as another object. */
+  private readonly dressing = computed(() => this.dressings.of(this.seriesId()), { equal: sameJson });
+  private readonly look = computed<Look>(() => ({ dressing: this.dressing(), size: this.picture() }));
   /** What the places of the show take at most. */
   private readonly limits = signal<readonly RateLimit[]>([]);
   /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
@@ -102,6 +112,10 @@ export class ComposingDesk {
     // Pages that were not opened securely have none.
     const devices = navigator.mediaDevices as MediaDevices | undefined;
     devices?.addEventListener('devicechange', onDevices);
+    effect(() => {
+      const dressing = this.dressing();
+      untracked(() => void this.applyDressing(dressing));
+    });
     const following = this.stage.changed.subscribe(() => this.applySetting());
     inject(DestroyRef).onDestroy(() => {
       following.unsubscribe();
@@ -112,11 +126,13 @@ export class ComposingDesk {
   }
 
   /** A desk shows this show. Comes back into what this tab composed before it was reloaded. */
-  async open({ id: showId, title, people, pictureFormat }: OpenedShow): Promise<void> {
+  async open({ id: showId, title, people, seriesId, pictureFormat }: OpenedShow): Promise<void> {
     this.people = people;
     this.title = title;
     const isOther = this.pictureFormat() !== pictureFormat;
     this.pictureFormat.set(pictureFormat);
+    this.seriesId.set(seriesId);
+    void this.dressings.follow();
     if (this.showId() === showId) {
       void this.stage.open(showId);
       // Nothing of it goes out yet: the relay takes no other picture in mid-show, and neither does the server.
@@ -146,7 +162,7 @@ export class ComposingDesk {
     this.status.set('beginning');
     this.problem.set(null);
     try {
-      const [encoding] = await Promise.all([findEncoding(this.pictureFormat()), loadFaces()]);
+      const [encoding] = await Promise.all([findEncoding(this.pictureFormat()), this.dress()]);
       if (this.showId() !== showId) return;
       if (!encoding) {
         this.status.set('failed');
@@ -219,7 +235,7 @@ export class ComposingDesk {
   /** Puts a viewer's message on the programme for some time; null takes it off. */
   showMessage(message: { author: string; place: string; text: string; forMs: number } | null): void {
     const card = message && {
-      image: drawMessageCard(message.author, message.place, message.text, this.picture()),
+      image: drawMessageCard(message.author, message.place, message.text, this.look()),
       forMs: message.forMs,
     };
     this.tell({ type: 'message_card', card }, card ? [card.image] : []);
@@ -292,8 +308,8 @@ export class ComposingDesk {
     };
     uplink.postMessage(up, [port1]);
     const [backdrop, slate] = [
-      drawBackdrop(this.picture()),
-      drawSlate(this.title, stageTexts.slate, this.picture()),
+      drawBackdrop(this.dressing(), this.picture()),
+      drawSlate(this.dressing(), this.title, this.picture()),
     ];
     const setting = this.setting();
     const start: ComposerMessage = {
@@ -391,11 +407,26 @@ export class ComposingDesk {
   private setting(): Setting {
     const { programme, armed, takes, transition, adjustments } = this.stage.stage();
     return {
-      programme: drawScene(programme, this.people, adjustments, this.picture()),
-      armed: armed && drawScene(armed, this.people, adjustments, this.picture()),
+      programme: drawScene(programme, this.people, adjustments, this.look()),
+      armed: armed && drawScene(armed, this.people, adjustments, this.look()),
       takes,
       mixMs: transition.kind === 'mix' ? transition.ms : 0,
     };
+  }
+
+  /** What is drawn for the programme waits for its dressing, and that for its faces. */
+  private async dress(): Promise<void> {
+    await this.dressings.follow();
+    await loadFaces(this.dressing());
+  }
+
+  /** Viewers see another dressing at once. The relay keeps the slate that it got. */
+  private async applyDressing(dressing: Dressing): Promise<void> {
+    await loadFaces(dressing);
+    if (!this.composer || this.dressing() !== dressing) return;
+    const backdrop = drawBackdrop(dressing, this.picture());
+    this.tell({ type: 'backdrop', backdrop }, [backdrop]);
+    this.applySetting();
   }
 
   private applySetting(): void {
@@ -420,6 +451,8 @@ export class ComposingDesk {
     this.composer?.postMessage(message, transfer);
   }
 }
+
+const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 type PreviewOf = Extract<ComposerMessage, { type: 'preview' }>['of'];
 

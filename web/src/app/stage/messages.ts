@@ -1,8 +1,16 @@
+import type { PictureFormat } from '@juncta/core/programme';
 import type { Adjustment, Drawn, PaceFigures, Scene, SourceId } from '@juncta/core/stage';
-import type { VideoEncoding } from './composer/encoders';
 
 /** The workers tell their figures here too, for benchmarks. */
 export const MEASURE_CHANNEL = 'juncta.measure';
+
+/** How a browser encodes a picture. */
+export interface VideoEncoding {
+  readonly format: PictureFormat;
+  /** `profile_idc` and the constraint flags, hexadecimal (ITU-T H.264, 7.4.2.1.1). */
+  readonly profile: string;
+  readonly hardwareAcceleration: HardwareAcceleration;
+}
 
 /** What passes between the page and its workers. Live objects travel by transfer. */
 
@@ -54,6 +62,8 @@ export type ComposerMessage =
       readonly videoKbps: number;
     }
   | { readonly type: 'setting'; readonly setting: Setting }
+  /** What stands behind everybody from now on. */
+  | { readonly type: 'backdrop'; readonly backdrop: ImageBitmap }
   /** Where to show the programme on the page, or what is armed. */
   | { readonly type: 'preview'; readonly of: 'programme' | 'armed'; readonly canvas: OffscreenCanvas }
   | { readonly type: 'preview_shown'; readonly shown: boolean }

@@ -1,6 +1,8 @@
-import { geometry, nameLayerOf, PROGRAMME, sourceId, type Scene } from '@juncta/core/stage';
+import { BUG_LAYER, geometry, nameLayerOf, PROGRAMME, sourceId, type Scene } from '@juncta/core/stage';
 import { FRESH_DESK, recallDesk, rememberDesk } from './desk-memory';
-import { drawBackdrop, drawScene, drawSlate } from './plates';
+import { MANNERS, PLAIN_DRESSING } from '@juncta/core/dressing';
+import { drawScene } from './dressed/drawn-scene';
+import { drawBackdrop, drawSlate } from './dressed/grounds';
 import { Source } from './composer/source';
 import { findMissing } from './support';
 
@@ -33,11 +35,25 @@ describe('the memory of a desk', () => {
   }
 });
 
+/** Each that is there, as `#rrggbb`, wholly opaque. */
+function coloursOf(image: ImageBitmap): Set<string> {
+  const context = new OffscreenCanvas(image.width, image.height).getContext('2d')!;
+  context.drawImage(image, 0, 0);
+  const { data } = context.getImageData(0, 0, image.width, image.height);
+  const colours = new Set<string>();
+  for (let i = 0; i < data.length; i += 4)
+    if (data[i + 3] === 255)
+      colours.add(`#${[0, 1, 2].map((at) => data[i + at]!.toString(16).padStart(2, '0')).join('')}`);
+  return colours;
+}
+
 describe('what the page draws for the composer', () => {
+  const look = { dressing: PLAIN_DRESSING, size: PROGRAMME };
+
   it('is as large as it stands in the programme', () => {
     const [backdrop, slate] = [
-      drawBackdrop(PROGRAMME),
-      drawSlate('A very long title that does not end'.repeat(5), 'Back soon', PROGRAMME),
+      drawBackdrop(PLAIN_DRESSING, PROGRAMME),
+      drawSlate(PLAIN_DRESSING, 'A very long title that does not end'.repeat(5), PROGRAMME),
     ];
     expect([backdrop.width, backdrop.height, slate.width, slate.height]).toEqual([1280, 720, 1280, 720]);
     const people = Array.from({ length: 9 }, (_, i) => ({
@@ -54,16 +70,50 @@ describe('what the page draws for the composer', () => {
         ...cameras.map((of) => ({ source: nameLayerOf(of), place: { by: 'layer' as const, of } })),
       ],
     };
-    const { overlays } = drawScene(scene, people, {}, PROGRAMME);
+    const { overlays } = drawScene(scene, people, {}, look);
     expect(Object.keys(overlays).length).toBe(9);
     for (const { source, rect } of geometry(scene, PROGRAMME)) {
       const plate = overlays[source];
       if (plate) expect([plate.width, plate.height]).toEqual([rect.width, rect.height]);
     }
-    expect(Object.keys(drawScene(scene, people.slice(1), {}, PROGRAMME).overlays).length)
+    expect(Object.keys(drawScene(scene, people.slice(1), {}, look).overlays).length)
       .withContext('whoever is not of the show has no name')
       .toBe(8);
   });
+
+  const palette = {
+    ground: '#000000',
+    relief: '#00ffff',
+    paper: '#ffffff',
+    ink: '#0000ff',
+    accent: '#ff0000',
+  };
+  for (const manner of MANNERS) {
+    it(`is in the colours of the dressing, in the manner ${manner}, with the words of the house in their corner`, () => {
+      const bug = { text: 'The Proving Hour', corner: 'top_right' as const };
+      const dressing = { ...PLAIN_DRESSING, palette, manner, bug };
+      const one = sourceId('camera', 'a');
+      const scene: Scene = {
+        layout: 'alone',
+        names: true,
+        layers: [
+          { source: one, place: { by: 'layout' } },
+          { source: nameLayerOf(one), place: { by: 'layer', of: one } },
+        ],
+      };
+      const person = { id: 'a', name: 'Wanjiru Halloran', about: 'Cereal scientist' };
+      const drawn = drawScene(scene, [person], {}, { dressing, size: PROGRAMME });
+      expect(drawn.scene.layers.at(-1)!.source).toBe(BUG_LAYER);
+      for (const [source, wanted] of [
+        [nameLayerOf(one), manner === 'rail' ? ['#ff0000', '#ffffff'] : ['#ffffff', '#ff0000', '#0000ff']],
+        [BUG_LAYER, ['#ffffff', '#ff0000', '#0000ff']],
+      ] as const) {
+        const colours = coloursOf(drawn.overlays[source]!);
+        for (const colour of wanted)
+          expect(colours.has(colour)).withContext(`${source}: ${colour}`).toBeTrue();
+      }
+    });
+  }
 });
 
 describe('a source', () => {

@@ -99,7 +99,6 @@ export const stageTexts = {
   close: $localize`:@@stage.close:Close`,
   nobody: $localize`:@@stage.nobody:nobody`,
   picture: $localize`:@@stage.picture:The programme’s picture`,
-  slate: $localize`:@@stage.slate:Back in a moment`,
   noProgramme: $localize`:@@stage.noProgramme:No picture yet`,
   noProgrammeText: $localize`:@@stage.noProgrammeText:What goes out is composed here. Nothing leaves the house until a feed is started.`,
   begin: $localize`:@@stage.begin:Compose here`,

@@ -7,6 +7,7 @@ describe('UploadCheck', () => {
   const plenty = { videoKbps: 4000, limitedBy: null, uplink: 'enough' };
   const desk = (measured: number | null, now: { videoKbps: number; ceilingKbps: number } | null) => ({
     advice: signal(plenty),
+    picture: signal({ width: 1280, height: 720 }),
     measuredKbps: signal(measured),
     uplink: signal(now),
     checkUpload: () => Promise.resolve(),

@@ -11,7 +11,7 @@ export class ArmedPreview {
   private page: OffscreenCanvasRenderingContext2D | null = null;
 
   constructor(
-    private readonly backdrop: ImageBitmap,
+    private backdrop: ImageBitmap,
     armed: DrawnScene | null,
     private readonly sources: SourcesSeen,
   ) {
@@ -24,6 +24,11 @@ export class ArmedPreview {
       this.picture?.close();
       this.picture = armed && new ScenePicture(this.backdrop, armed, this.sources, SIZE);
     }
+  }
+
+  setBackdrop(backdrop: ImageBitmap): void {
+    this.backdrop = backdrop;
+    this.picture?.setBackdrop(backdrop);
   }
 
   showOn(page: OffscreenCanvasRenderingContext2D): void {

@@ -17,14 +17,15 @@ import {
   type Size,
   type SourceId,
 } from '@juncta/core/stage';
-import type { ComposerMessage, ComposerReport, EncoderRequest, PacketMessage, Setting } from '../messages';
-import {
-  makeVideoEncoder,
-  makeAudioEncoder,
-  PACKET_SAMPLES,
-  videoConfig,
-  type VideoEncoding,
-} from './encoders';
+import type {
+  ComposerMessage,
+  ComposerReport,
+  EncoderRequest,
+  PacketMessage,
+  Setting,
+  VideoEncoding,
+} from '../messages';
+import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
 import { ArmedPreview } from './armed-preview';
 import { Mix } from './mix';
 import { ReturnFeed } from './return-feed';
@@ -66,6 +67,7 @@ export class Composer {
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
   private readonly programme: ScenePicture;
+  private backdrop: ImageBitmap;
   private readonly figures: PictureFigures;
   private mix: Mix;
   private readonly armed: ArmedPreview;
@@ -97,6 +99,7 @@ export class Composer {
     this.encoding = start.encoding;
     const { rateHz } = this.figures;
     this.smallEvery = rateHz / SMALL_RATE_HZ;
+    this.backdrop = start.backdrop;
     this.programme = new ScenePicture(start.backdrop, programme, this.sources, this.figures);
     this.mix = new Mix(this.figures);
     this.armed = new ArmedPreview(start.backdrop, armed, this.sources);
@@ -125,6 +128,12 @@ export class Composer {
     switch (message.type) {
       case 'setting':
         this.set(message.setting);
+        break;
+      case 'backdrop':
+        this.programme.setBackdrop(message.backdrop);
+        this.armed.setBackdrop(message.backdrop);
+        this.backdrop.close();
+        this.backdrop = message.backdrop;
         break;
       case 'preview':
         this.showOn(message.of, message.canvas);

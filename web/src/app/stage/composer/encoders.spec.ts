@@ -1,6 +1,6 @@
 import { PROGRAMME } from '@juncta/core/stage';
-import type { PacketMessage } from '../messages';
-import { findEncoding, makeVideoEncoder, videoConfig, type VideoEncoding } from './encoders';
+import type { PacketMessage, VideoEncoding } from '../messages';
+import { findEncoding, makeVideoEncoder, videoConfig } from './encoders';
 
 /** NAL units of a type in a stream with start codes (ITU-T H.264, annex B), as numbers in hexadecimal. */
 function unitsOf(payload: Uint8Array, type: number): string[] {

@@ -1,13 +1,5 @@
 import { figuresOf, SAMPLE_RATE_HZ, samplesToUs, type PictureFormat } from '@juncta/core/programme';
-import type { PacketMessage } from '../messages';
-
-/** How a browser encodes a picture. */
-export interface VideoEncoding {
-  readonly format: PictureFormat;
-  /** `profile_idc` and the constraint flags, hexadecimal (ITU-T H.264, 7.4.2.1.1). */
-  readonly profile: string;
-  readonly hardwareAcceleration: HardwareAcceleration;
-}
+import type { PacketMessage, VideoEncoding } from '../messages';
 
 const [HIGH, MAIN, BASELINE] = ['6400', '4d00', '4200'] as const;
 /**

@@ -24,6 +24,8 @@ const IDS = [
   sourceId('camera', 'c'),
 ] as const;
 const A = IDS[0];
+/** Red under a half of black, as it lies in memory: alpha, blue, green, red. */
+const DARK_RED = 0xff00007f;
 
 /** A bitmap of one colour, a little of it see-through if wanted, as the cards' edges are. */
 function bitmap(width: number, height: number, colour: string): ImageBitmap {
@@ -86,6 +88,32 @@ describe('the scene', () => {
     source.videoFrameNumber += 1;
   };
 
+  const SECOND = 1000;
+  /** All that comes in has come. */
+  const atRest = (one: ScenePicture, second: number) => {
+    one.draw(second * SECOND);
+    one.draw((second + 0.5) * SECOND);
+  };
+
+  it('brings a name in from the left, and then leaves it', () => {
+    bring(A, '#ff0000');
+    const scene = picture(drawn('alone', [A], true));
+    const dark = () => [...pixels(scene)].filter((pixel) => pixel === DARK_RED).length;
+    const seen = [0, 80, 160, 400, 900].map((atMs) => {
+      scene.draw(atMs);
+      return dark();
+    });
+    expect(seen[0]).toBe(0);
+    expect(seen.slice(1, 4)).toEqual([...seen.slice(1, 4)].sort((a, b) => a - b));
+    expect(seen[1]).toBeGreaterThan(0);
+    expect(seen[1]).toBeLessThan(seen[3]!);
+    expect(seen[4]).toBe(seen[3]);
+    // Another scene in which it stands too does not bring it in anew.
+    scene.set(drawn('alone', [A], true));
+    scene.draw(901);
+    expect(dark()).toBe(seen[4]!);
+  });
+
   it('looks after any changes as if it were drawn for the first time', () => {
     const at = { layout: 'grid' as Layout, placed: IDS.slice(0, 2), named: true, cardUntilMs: -1 };
     const now = () => drawn(at.layout, at.placed, at.named);
@@ -100,17 +128,16 @@ describe('the scene', () => {
         scene.set(now());
       },
       (step) => {
-        at.cardUntilMs = step % 2 === 0 ? step + 3 : -1;
+        at.cardUntilMs = step % 2 === 0 ? (step + 3) * SECOND : -1;
         scene.showMessage(at.cardUntilMs < 0 ? null : { image: card(), untilMs: at.cardUntilMs });
       },
     ];
     for (let step = 1; step <= 80; step++) {
       // Mostly frames; what stands where changes now and then.
       changes[step % 7 === 0 ? 2 : step % 5 === 0 ? 3 : step % 2]!(step);
-      scene.draw(step);
       const afresh = picture(now());
-      if (step < at.cardUntilMs) afresh.showMessage({ image: card(), untilMs: at.cardUntilMs });
-      afresh.draw(step);
+      if (step * SECOND < at.cardUntilMs) afresh.showMessage({ image: card(), untilMs: at.cardUntilMs });
+      for (const one of [scene, afresh]) atRest(one, step);
       expect(different(pixels(scene), pixels(afresh)))
         .withContext(`step ${step}`)
         .toBe(0);

@@ -25,6 +25,8 @@ interface Layer extends PlacedLayer {
   readonly adjustment: Adjustment;
   /** The frame that was drawn there last; null: none was. */
   drawn: number | null;
+  /** When it came into the picture, of graphics; null: it was not drawn yet. */
+  sinceMs: number | null;
 }
 
 interface Card {
@@ -34,6 +36,9 @@ interface Card {
 }
 
 export type SourcesSeen = ReadonlyMap<string, Pick<Source, 'videoFrame' | 'videoFrameNumber'>>;
+
+/** So long a graphic takes to come in. */
+const COMES_IN_MS = 400;
 
 /** Somebody whose picture is missing keeps their place: a dark field, and their name. */
 const MISSING = '#1b211d';
@@ -48,11 +53,13 @@ export class ScenePicture {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private layers: Layer[] = [];
   private card: Card | null = null;
+  /** Of the picture that is drawn. */
+  private nowMs = 0;
   private allAnew = true;
 
   /** @param backdrop of any size: it fills the picture */
   constructor(
-    private readonly backdrop: ImageBitmap,
+    private backdrop: ImageBitmap,
     private drawn: DrawnScene,
     private readonly sources: SourcesSeen,
     private size: Size,
@@ -85,6 +92,12 @@ export class ScenePicture {
     this.arrange();
   }
 
+  /** Another one behind everybody. */
+  setBackdrop(backdrop: ImageBitmap): void {
+    this.backdrop = backdrop;
+    this.allAnew = true;
+  }
+
   /** A viewer's message over everything, until then; null takes it off. */
   showMessage(card: Card | null): void {
     this.card?.image.close();
@@ -93,7 +106,9 @@ export class ScenePicture {
   }
 
   draw(nowMs: number): void {
+    this.nowMs = nowMs;
     if (this.card && nowMs >= this.card.untilMs) this.showMessage(null);
+    for (const layer of this.layers) layer.sinceMs ??= nowMs;
     if (this.allAnew) {
       this.allAnew = false;
       this.drawPart(this.whole);
@@ -114,17 +129,20 @@ export class ScenePicture {
   }
 
   private arrange(): void {
+    const before = new Map(this.layers.map(({ source, sinceMs }) => [source, sinceMs]));
     const scene = this.card ? withMessage(this.drawn.scene) : this.drawn.scene;
     this.layers = geometry(scene, this.size).map((placed) => {
       const { kind } = nameOf(placed.source);
       const adjustment = this.drawn.adjustments[placed.source] ?? AS_IT_COMES;
-      return { ...placed, kind: kind === 'camera' ? 'person' : kind, adjustment, drawn: null };
+      const sinceMs = before.get(placed.source) ?? null;
+      return { ...placed, kind: kind === 'camera' ? 'person' : kind, adjustment, drawn: null, sinceMs };
     });
     this.allAnew = true;
   }
 
-  private numberOf({ kind, source }: Layer): number {
-    return kind === 'overlay' ? 0 : (this.sources.get(source)?.videoFrameNumber ?? -1);
+  private numberOf({ kind, source, sinceMs }: Layer): number {
+    if (kind === 'overlay') return shareIn(sinceMs, this.nowMs);
+    return this.sources.get(source)?.videoFrameNumber ?? -1;
   }
 
   private drawAgain(part: Rect): void {
@@ -179,10 +197,29 @@ export class ScenePicture {
     context.globalCompositeOperation = 'source-over';
   }
 
-  private drawOverlay({ source, rect }: Layer): void {
+  /** Graphics come in from the left, and stay. */
+  private drawOverlay({ source, rect, sinceMs }: Layer): void {
     const image = source === MESSAGE_LAYER ? this.card?.image : this.drawn.overlays[source];
-    if (image) this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);
+    const share = shareIn(sinceMs, this.nowMs);
+    if (!image || share === 0) return;
+    this.context.drawImage(
+      image,
+      0,
+      0,
+      image.width * share,
+      image.height,
+      rect.x,
+      rect.y,
+      rect.width * share,
+      rect.height,
+    );
   }
+}
+
+/** How much of a graphic is there already, 0 to 1: quick at first, and then slower. */
+function shareIn(sinceMs: number | null, nowMs: number): number {
+  const left = 1 - Math.min(1, Math.max(0, (nowMs - (sinceMs ?? nowMs)) / COMES_IN_MS));
+  return 1 - left ** 3;
 }
 
 /** Lets go of the words that are not among those that follow. */

@@ -54,6 +54,8 @@ interface Tried {
   styles: `
     :host {
       display: grid;
+      grid-template-columns: minmax(0, 1fr);
+      width: 100%;
       gap: var(--space-2);
       justify-items: start;
     }
@@ -61,9 +63,12 @@ interface Tried {
       display: flex;
       align-items: center;
       gap: var(--space-3);
+      max-width: 100%;
     }
     select {
+      flex: 1;
       width: auto;
+      min-width: 0;
     }
     p {
       margin: 0;

@@ -1,3 +1,4 @@
+import { PLAIN_DRESSING } from '@juncta/core/dressing';
 import { figuresOf, type PictureFormat } from '@juncta/core/programme';
 import {
   changeScene,
@@ -11,9 +12,11 @@ import {
   type SceneEvent,
   type Trial,
 } from '@juncta/core/stage';
-import { findEncoding, type VideoEncoding } from '../composer/encoders';
-import type { ComposerMessage, ComposerReport, PatternMessage } from '../messages';
-import { drawBackdrop, drawScene, drawSlate, loadFaces, type Named } from '../plates';
+import { findEncoding } from '../composer/encoders';
+import type { ComposerMessage, ComposerReport, PatternMessage, VideoEncoding } from '../messages';
+import { drawScene, type Named } from '../dressed/drawn-scene';
+import { drawBackdrop, drawSlate } from '../dressed/grounds';
+import { loadFaces } from '../dressed/paper';
 import { pictureFormatTexts } from './picture-format.texts';
 
 /** The start of a composer is never smooth. */
@@ -23,7 +26,7 @@ const PATIENCE_MS = 20_000;
 
 /** Composes, for nobody, what a show may need at the worst, and tells what this computer holds. Null: it cannot encode it. */
 export async function tryFormat(format: PictureFormat): Promise<ReturnType<typeof judgeTrials> | null> {
-  const [encoding] = await Promise.all([findEncoding(format), loadFaces()]);
+  const [encoding] = await Promise.all([findEncoding(format), loadFaces(PLAIN_DRESSING)]);
   if (!encoding) return null;
   const { rateHz } = figuresOf(format);
   const trials: Trial[] = [];
@@ -47,8 +50,8 @@ async function framesPerS(encoding: VideoEncoding, sources: number): Promise<num
   const encoded = new MessageChannel();
   try {
     const size = figuresOf(encoding.format);
-    const programme = drawScene(sceneOf(people), people, {}, size);
-    const [backdrop, slate] = [drawBackdrop(size), drawSlate('', '', size)];
+    const programme = drawScene(sceneOf(people), people, {}, { dressing: PLAIN_DRESSING, size });
+    const [backdrop, slate] = [drawBackdrop(PLAIN_DRESSING, size), drawSlate(PLAIN_DRESSING, '', size)];
     const start: ComposerMessage = {
       type: 'start',
       uplink: encoded.port1,

@@ -10,7 +10,7 @@ import {
 } from '@juncta/core/stage';
 import type { DeskMemory, RememberedSource } from '../desk-memory';
 import type { ComposerMessage, PatternMessage } from '../messages';
-import type { Named } from '../plates';
+import type { Named } from '../dressed/drawn-scene';
 import {
   listDevices,
   openDevices,

@@ -1,0 +1,80 @@
+import {
+  BACKDROPS,
+  BUG_CORNERS,
+  BUG_MAX,
+  COLOUR_PATTERN,
+  FACES,
+  MANNERS,
+  SLATE_MAX,
+  type Dressing as DressingShape,
+} from '@juncta/core/dressing';
+import * as z from 'zod/mini';
+import { endpoint, Id, line, Nothing, right } from '../http';
+
+const colour = z.string().check(z.regex(COLOUR_PATTERN));
+const face = z.enum(FACES);
+
+export const Dressing: z.ZodMiniType<DressingShape> = z.object({
+  palette: z.object({ ground: colour, relief: colour, paper: colour, ink: colour, accent: colour }),
+  faces: z.object({ heading: face, text: face }),
+  manner: z.enum(MANNERS),
+  backdrop: z.enum(BACKDROPS),
+  bug: z.nullable(z.object({ text: line(BUG_MAX), corner: z.enum(BUG_CORNERS) })),
+  slate: line(SLATE_MAX),
+});
+
+/** A dressing as it was saved. */
+export const SavedDressing = z.object({
+  /** Names this state of it: whoever saves says which one they had before them. */
+  version: z.string(),
+  dressing: Dressing,
+});
+export type SavedDressing = z.infer<typeof SavedDressing>;
+
+export const DRESSING_OF_TEAM = 'team' as const;
+/** The team's, or that of a series by its id. */
+export const DressingScope = z.union([z.literal(DRESSING_OF_TEAM), Id]);
+export type DressingScope = z.infer<typeof DressingScope>;
+
+export const Dressings = z.object({
+  /** Of shows without a series, and of series that have none of their own. */
+  team: SavedDressing,
+  /** By the series' ids, only of those that have their own. */
+  bySeries: z.record(Id, SavedDressing),
+});
+export type Dressings = z.infer<typeof Dressings>;
+
+export const readDressings = endpoint({
+  method: 'GET',
+  path: '/api/dressings',
+  access: right('shows.read'),
+  params: Nothing,
+  body: Nothing,
+  response: z.extend(Dressings, {
+    /** The last event of the stream `shows` that is contained. */
+    seq: z.int(),
+  }),
+});
+
+/**
+ * Saves a dressing that was read at `version`; of a series that has none of its own yet, at the team's. Programmes that are
+ * composed show it at once. Somebody saved in between: `changed_meanwhile`, with what there is now, and nothing is written.
+ */
+export const saveDressing = endpoint({
+  method: 'PUT',
+  path: '/api/dressings/:scope',
+  access: right('shows.edit'),
+  params: z.object({ scope: DressingScope }),
+  body: z.object({ version: z.string().check(z.maxLength(100)), dressing: Dressing }),
+  response: SavedDressing,
+});
+
+/** A series has none of its own any more, and goes by the team's. Of the team: it goes back to the plain one. */
+export const dropDressing = endpoint({
+  method: 'DELETE',
+  path: '/api/dressings/:scope',
+  access: right('shows.edit'),
+  params: z.object({ scope: DressingScope }),
+  body: Nothing,
+  response: Dressings,
+});

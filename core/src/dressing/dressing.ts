@@ -1,0 +1,108 @@
+import { toColour } from './colour';
+
+/**
+ * How a programme looks: the colours, typefaces and graphics of a house, or of one of its series. Everything that is drawn over
+ * and behind the pictures of people follows from it, and from nothing else.
+ */
+export interface Dressing {
+  readonly palette: Palette;
+  /** Names and headings; running text. */
+  readonly faces: { readonly heading: Face; readonly text: Face };
+  /** The manner of lower thirds and message cards. */
+  readonly manner: Manner;
+  readonly backdrop: Backdrop;
+  /** A few words that always stand in a corner; null: none. */
+  readonly bug: Bug | null;
+  /** What viewers read while there is no picture. */
+  readonly slate: string;
+}
+
+/** Each as `#rrggbb`. */
+export interface Palette {
+  /** Behind everybody. */
+  readonly ground: string;
+  /** What is drawn on the ground: lines, and the other end of a gradient. */
+  readonly relief: string;
+  /** What graphics stand on, and words on the ground. */
+  readonly paper: string;
+  /** Words on paper. */
+  readonly ink: string;
+  /** The one colour by which this house is known. */
+  readonly accent: string;
+}
+export const PALETTE = [
+  'ground',
+  'relief',
+  'paper',
+  'ink',
+  'accent',
+] as const satisfies readonly (keyof Palette)[];
+
+/** Typefaces that ship with the application. */
+export const FACES = ['Barlow', 'Barlow Condensed', 'B612 Mono', 'Bitter', 'Karla'] as const;
+export type Face = (typeof FACES)[number];
+
+/**
+ * `slab`: a plate with a bar at its foot; `rail`: an upright bar, and words on a shade of the ground; `steps`: two plates, the
+ * lower one shorter; `cut`: a plate whose end is cut, under a line.
+ */
+export const MANNERS = ['slab', 'rail', 'steps', 'cut'] as const;
+export type Manner = (typeof MANNERS)[number];
+
+/** `lines`: lines that come together and go out again. */
+export const BACKDROPS = ['plain', 'gradient', 'lines'] as const;
+export type Backdrop = (typeof BACKDROPS)[number];
+
+export const BUG_CORNERS = ['top_left', 'top_right'] as const;
+export interface Bug {
+  readonly text: string;
+  readonly corner: (typeof BUG_CORNERS)[number];
+}
+
+/** The longest bug and the longest words on a slate, UTF-16 units: more is not read in passing. */
+export const BUG_MAX = 24;
+export const SLATE_MAX = 60;
+
+/** Until a team has its own. */
+export const PLAIN_DRESSING: Dressing = {
+  palette: { ground: '#16201a', relief: '#24332a', paper: '#f4efe4', ink: '#141a15', accent: '#141a15' },
+  faces: { heading: 'Barlow Condensed', text: 'Barlow' },
+  manner: 'slab',
+  backdrop: 'lines',
+  bug: null,
+  slate: 'Back in a moment',
+};
+
+/** Of two colours that have to be told from one another. */
+export interface Contrast {
+  readonly of: readonly [keyof Palette, keyof Palette];
+  /** 1 to 21 (WCAG 2.2, contrast ratio). */
+  readonly ratio: number;
+  /** What it should be at least: 4.5 for words, 3 for shapes (WCAG 2.2, 1.4.3 and 1.4.11). */
+  readonly least: 3 | 4.5;
+}
+
+const TOLD_APART: readonly Omit<Contrast, 'ratio'>[] = [
+  { of: ['ink', 'paper'], least: 4.5 },
+  { of: ['paper', 'ground'], least: 4.5 },
+  { of: ['accent', 'paper'], least: 3 },
+];
+
+/** The contrasts of a palette, measured. */
+export const contrastsOf = (palette: Palette): Contrast[] =>
+  TOLD_APART.map(({ of, least }) => ({ of, least, ratio: contrast(palette[of[0]], palette[of[1]]) }));
+
+/** The contrast ratio of two colours, 1 to 21 (WCAG 2.2). */
+export function contrast(a: string, b: string): number {
+  const [light, dark] = [luminance(a), luminance(b)].sort((one, other) => other - one) as [number, number];
+  return (light + 0.05) / (dark + 0.05);
+}
+
+/** Relative luminance, 0 to 1 (WCAG 2.2). */
+function luminance(colour: string): number {
+  const [red, green, blue] = toColour(colour).map((value) => {
+    const share = value / 255;
+    return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+  }) as [number, number, number];
+  return 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+}

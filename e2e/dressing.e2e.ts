@@ -1,0 +1,106 @@
+import type { Locator } from '@playwright/test';
+import { violations } from './support/axe';
+import { composeHost, dressAs, dressingOf, endReadyShow } from './support/desk';
+import { expect, test } from './support/house';
+import { probe, watchSpot } from './support/media';
+import { lastArrival } from './support/place';
+import { endShow, onAir, pictures, startFeed } from './support/spine';
+
+/** How a programme looks: changed by one while another composes, and seen by viewers at once. */
+test.describe.configure({ timeout: 240_000 });
+
+const SERIES = 'The Proving Hour';
+let before: Awaited<ReturnType<typeof dressingOf>>;
+test.beforeEach(async ({ playwright, baseURL }) => {
+  before = await dressingOf(playwright, baseURL!, SERIES);
+});
+test.afterEach(async ({ playwright, baseURL }) => {
+  await endReadyShow(playwright, baseURL!);
+  await dressAs(playwright, baseURL!, before);
+});
+
+/** On the plate of whoever stands alone: its paper, right of the words. */
+const PLATE = [820, 582] as const;
+/** On the words of the house, in the upper right corner: their paper, above the letters. */
+const BUG = [1190, 40] as const;
+const [CREAM, GREEN] = [
+  [0xfb, 0xf4, 0xe8],
+  [0x9f, 0xd8, 0xb0],
+] as const;
+const isNear = (got: readonly number[], wanted: readonly number[]) =>
+  got.every((value, i) => Math.abs(value - wanted[i]!) < 24);
+
+const colourOf = (canvas: Locator, x: number, y: number) =>
+  canvas.evaluate(
+    (element: HTMLCanvasElement, at) => [
+      ...element
+        .getContext('2d')!
+        .getImageData(at.x * element.width, at.y * element.height, 1, 1)
+        .data.slice(0, 3),
+    ],
+    { x, y },
+  );
+
+test('a dressing is changed while the show is on air, and viewers see it at once', async ({ as }) => {
+  const teo = await as('Teo');
+  await composeHost(teo);
+  await startFeed(teo);
+  await onAir(teo);
+  const first = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(first + 45);
+
+  const odalys = await as('Odalys');
+  await odalys.goto('/dressing');
+  await odalys.getByLabel('For', { exact: true }).selectOption({ label: SERIES });
+  await expect(odalys.getByText(`${SERIES} has a dressing of its own.`)).toBeVisible();
+  const preview = odalys.getByRole('img', { name: 'Preview: a viewer’s message' });
+  const paper = () => colourOf(preview, 0.92, 0.77);
+  await expect.poll(paper).toEqual([...CREAM]);
+  expect(await violations(odalys)).toEqual([]);
+
+  // Seen on the page first, and measured; viewers see what is saved.
+  await odalys.getByLabel('Paper, under words').fill('#2a2c14');
+  await expect(odalys.getByText(/^Ink on paper: 1\.\d to 1\. That is hard to see/)).toBeVisible();
+  await odalys.getByLabel('Paper, under words').fill('#9fd8b0');
+  await expect(odalys.getByText(/^Ink on paper: \d+\.\d to 1, easy to see/)).toBeVisible();
+  await expect.poll(paper).toEqual([...GREEN]);
+  await expect(odalys.getByText('Not saved yet.')).toBeVisible();
+  await odalys.getByRole('button', { name: 'Save' }).click();
+  await expect(odalys.getByText('Saved.', { exact: true })).toBeVisible();
+  const saved = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(saved + 75);
+  await endShow(teo);
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received } = await lastArrival();
+  const seconds = probe(received).videoFrames.at(-1)!.at;
+  for (const spot of [PLATE, BUG]) {
+    const seen = watchSpot(received, seconds, spot[0], spot[1], 4);
+    const [cream, green] = [CREAM, GREEN].map((wanted) => seen.map((one) => isNear(one, wanted)));
+    expect(cream!.filter(Boolean).length).toBeGreaterThan(3);
+    expect(green!.filter(Boolean).length).toBeGreaterThan(3);
+    // Once, and for good.
+    expect(cream!.lastIndexOf(true)).toBeLessThan(green!.indexOf(true));
+  }
+});
+
+test('two change one dressing, and nobody’s is lost unseen', async ({ as }) => {
+  const [teo, odalys] = [await as('Teo'), await as('Odalys')];
+  for (const page of [teo, odalys]) {
+    await page.goto('/dressing');
+    await page.getByLabel('For', { exact: true }).selectOption({ label: SERIES });
+    await page.getByLabel('Words that always stand there').fill(page === teo ? 'From Teo' : 'From Odalys');
+  }
+  await teo.getByRole('button', { name: 'Save' }).click();
+  await expect(teo.getByText('Saved.', { exact: true })).toBeVisible();
+  await odalys.getByRole('button', { name: 'Save' }).click();
+  await expect(odalys.getByText(/^Somebody else changed this dressing meanwhile/)).toBeVisible();
+  await expect(odalys.getByLabel('Words that always stand there')).toHaveValue('From Odalys');
+  await odalys.getByRole('button', { name: 'Back to what is saved' }).click();
+  await expect(odalys.getByLabel('Words that always stand there')).toHaveValue('From Teo');
+
+  const ingrid = await as('Ingrid');
+  await ingrid.goto('/dressing');
+  await expect(ingrid.getByText('A host or a producer changes it.')).toBeVisible();
+  await expect(ingrid.getByLabel('Words that always stand there')).toBeDisabled();
+});

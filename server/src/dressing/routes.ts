@@ -1,0 +1,60 @@
+import {
+  DRESSING_OF_TEAM,
+  dropDressing,
+  readDressings,
+  saveDressing,
+  type DressingScope,
+} from '@juncta/contract/dressing';
+import type { Router } from 'express';
+import type { App } from '../app';
+import type { Transaction } from '../database/connect';
+import { appendEvent, lastSeq } from '../events/store';
+import { notFound, Refusal } from '../http/errors';
+import { mount } from '../http/mount';
+import { findSeries } from '../shows/store';
+import { deleteDressing, dressingFor, dressingsOf, lockDressings, putDressing } from './store';
+
+/** How programmes look, for the team and for each series. */
+export function mountDressing(router: Router, app: App): void {
+  mount(router, app, readDressings, () =>
+    app.db.transaction(async (tx) => ({ ...(await dressingsOf(tx)), seq: await lastSeq(tx, 'shows') }), {
+      isolationLevel: 'repeatable read',
+      accessMode: 'read only',
+    }),
+  );
+
+  mount(router, app, saveDressing, ({ params: { scope }, body: { version, dressing } }) =>
+    app.db.transaction(async (tx) => {
+      await lockDressings(tx);
+      await refuseUnknown(tx, scope);
+      const current = dressingFor(await dressingsOf(tx), scope);
+      if (current.version !== version)
+        throw new Refusal(
+          'changed_meanwhile',
+          'Somebody else changed this dressing meanwhile. Nothing of yours was saved yet: look at theirs first.',
+          { current },
+        );
+      await putDressing(tx, scope, dressing);
+      return dressingFor(await tellDressings(app, tx), scope);
+    }),
+  );
+
+  mount(router, app, dropDressing, ({ params: { scope } }) =>
+    app.db.transaction(async (tx) => {
+      await lockDressings(tx);
+      await refuseUnknown(tx, scope);
+      await deleteDressing(tx, scope);
+      return tellDressings(app, tx);
+    }),
+  );
+}
+
+async function refuseUnknown(tx: Transaction, scope: DressingScope): Promise<void> {
+  if (scope !== DRESSING_OF_TEAM && !(await findSeries(tx, scope))) throw notFound('series');
+}
+
+async function tellDressings(app: App, tx: Transaction) {
+  const dressings = await dressingsOf(tx);
+  await appendEvent(tx, app.clock, 'shows', 'dressings.changed', { dressings });
+  return dressings;
+}

@@ -1,0 +1,51 @@
+import {
+  DRESSING_OF_TEAM,
+  type Dressings,
+  type DressingScope,
+  type SavedDressing,
+} from '@juncta/contract/dressing';
+import { PLAIN_DRESSING, type Dressing } from '@juncta/core/dressing';
+import { eq, sql } from 'drizzle-orm';
+import type { Queryable, Transaction } from '../database/connect';
+import { versionOf } from '../database/version';
+import { dressing } from './schema';
+
+/** Two who save at once come one after the other. To be asked first in the transaction. */
+export const lockDressings = (tx: Transaction) =>
+  tx.execute(sql`select pg_advisory_xact_lock(hashtext('dressing'))`);
+
+export async function dressingsOf(db: Queryable): Promise<Dressings> {
+  const rows = await db.select().from(dressing);
+  const own = Object.fromEntries(rows.map((row) => [row.scope, saved(row.dressing)]));
+  const { [DRESSING_OF_TEAM]: team, ...bySeries } = own;
+  return { team: team ?? saved(PLAIN_DRESSING), bySeries };
+}
+
+/** Its own, or the team's. */
+export const dressingFor = ({ team, bySeries }: Dressings, scope: DressingScope): SavedDressing =>
+  bySeries[scope] ?? team;
+
+export async function putDressing(db: Queryable, scope: DressingScope, value: Dressing): Promise<void> {
+  await db
+    .insert(dressing)
+    .values({ scope, dressing: value })
+    .onConflictDoUpdate({ target: dressing.scope, set: { dressing: value } });
+}
+
+export async function deleteDressing(db: Queryable, scope: DressingScope): Promise<void> {
+  await db.delete(dressing).where(eq(dressing.scope, scope));
+}
+
+/** PostgreSQL gives the parts of a JSON object in an order of its own; the version must not hang on it. */
+function saved({ palette, faces, manner, backdrop, bug, slate }: Dressing): SavedDressing {
+  const { ground, relief, paper, ink, accent } = palette;
+  const value: Dressing = {
+    palette: { ground, relief, paper, ink, accent },
+    faces: { heading: faces.heading, text: faces.text },
+    manner,
+    backdrop,
+    bug: bug && { text: bug.text, corner: bug.corner },
+    slate,
+  };
+  return { version: versionOf(value), dressing: value };
+}

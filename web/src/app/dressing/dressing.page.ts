@@ -1,0 +1,174 @@
+import type { ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
+import {
+  DRESSING_OF_TEAM,
+  dropDressing,
+  saveDressing,
+  type DressingScope,
+  type SavedDressing,
+} from '@juncta/contract/dressing';
+import {
+  BACKDROPS,
+  BUG_CORNERS,
+  BUG_MAX,
+  contrastsOf,
+  FACES,
+  MANNERS,
+  PALETTE,
+  SLATE_MAX,
+  type Bug,
+  type Dressing,
+  type Face,
+  type Palette,
+} from '@juncta/core/dressing';
+import { figuresOf, USUAL_FORMAT } from '@juncta/core/programme';
+import { Store } from '@ngrx/store';
+import { Api } from '../api/api';
+import { RequestState } from '../api/request-state';
+import { ArmedKey } from '../look/keys/armed-key';
+import { Key } from '../look/keys/key';
+import { Notice } from '../look/notice';
+import { showsFeature } from '../shows/shows.feature';
+import { loadFaces } from '../stage/dressed/paper';
+import { teamFeature } from '../team/team.feature';
+import { dressingTexts } from './dressing.texts';
+import { Dressings } from './dressings';
+import { drawPreview } from './preview';
+
+/** How programmes look: of all shows, or of the shows of one series. What is changed is seen here, and saved when it pleases. */
+@Component({
+  selector: 'jn-dressing-page',
+  imports: [ArmedKey, Key, Notice],
+  templateUrl: './dressing.page.html',
+  styleUrl: './dressing.page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DressingPage {
+  private readonly api = inject(Api);
+  private readonly store = inject(Store);
+  private readonly dressings = inject(Dressings);
+  protected readonly texts = dressingTexts;
+  protected readonly colours = PALETTE;
+  protected readonly words = ['heading', 'text'] as const;
+  protected readonly faces = FACES;
+  protected readonly manners = MANNERS;
+  protected readonly backdrops = BACKDROPS;
+  protected readonly corners = BUG_CORNERS;
+  protected readonly bugMax = BUG_MAX;
+  protected readonly slateMax = SLATE_MAX;
+  protected readonly team = DRESSING_OF_TEAM;
+  private readonly may = this.store.selectSignal(teamFeature.selectMay);
+  protected readonly mayChange = computed(() => this.may()('shows.edit'));
+  protected readonly series = this.store.selectSignal(showsFeature.selectSeries);
+
+  protected readonly scope = signal<DressingScope>(DRESSING_OF_TEAM);
+  protected readonly seriesName = computed(
+    () => this.series().find(({ id }) => id === this.scope())?.name ?? null,
+  );
+  protected readonly isOwn = computed(() => this.dressings.all()?.bySeries[this.scope()] !== undefined);
+  /** What is saved of this scope: its own, or the team's; null: not known yet. */
+  private readonly saved = computed(() => {
+    const all = this.dressings.all();
+    return all && (all.bySeries[this.scope()] ?? all.team);
+  });
+  /** As it is on this page, from the state it had when it was changed first; another's saving does not take it away. */
+  protected readonly draft = linkedSignal<DressingScope, { version: string; dressing: Dressing } | null>({
+    source: this.scope,
+    computation: () => null,
+  });
+  protected readonly dressing = computed(() => this.draft()?.dressing ?? this.saved()?.dressing ?? null);
+  protected readonly contrasts = computed(() => {
+    const dressing = this.dressing();
+    return dressing ? contrastsOf(dressing.palette) : [];
+  });
+  protected readonly request = new RequestState();
+  protected readonly wasSaved = signal(false);
+
+  private readonly people = viewChild<ElementRef<HTMLCanvasElement>>('people');
+  private readonly message = viewChild<ElementRef<HTMLCanvasElement>>('message');
+  private readonly slate = viewChild<ElementRef<HTMLCanvasElement>>('slate');
+
+  constructor() {
+    void this.dressings.follow();
+    effect(() => {
+      const dressing = this.dressing();
+      const previews = [
+        ['people', this.people()],
+        ['message', this.message()],
+        ['slate', this.slate()],
+      ] as const;
+      if (!dressing) return;
+      void loadFaces(dressing).then(() => {
+        if (this.dressing() !== dressing) return;
+        const look = { dressing, size: figuresOf(USUAL_FORMAT) };
+        for (const [of, canvas] of previews) if (canvas) drawPreview(canvas.nativeElement, of, look);
+      });
+    });
+  }
+
+  protected change(values: Partial<Dressing>): void {
+    const [dressing, saved] = [this.dressing(), this.saved()];
+    if (!dressing || !saved) return;
+    this.wasSaved.set(false);
+    this.draft.set({ version: this.draft()?.version ?? saved.version, dressing: { ...dressing, ...values } });
+  }
+
+  protected paint(colour: keyof Palette, value: string): void {
+    this.change({ palette: { ...this.dressing()!.palette, [colour]: value } });
+  }
+
+  protected setFace(of: keyof Dressing['faces'], face: string): void {
+    this.change({ faces: { ...this.dressing()!.faces, [of]: face as Face } });
+  }
+
+  protected setBug(values: Partial<Bug>): void {
+    const bug: Bug = { text: '', corner: 'top_right', ...this.dressing()!.bug, ...values };
+    this.change({ bug: bug.text.trim() === '' ? null : bug });
+  }
+
+  protected undo(): void {
+    this.draft.set(null);
+    this.request.clear();
+  }
+
+  protected save(): void {
+    const draft = this.draft();
+    if (!draft) return;
+    const scope = this.scope();
+    const dressing = { ...draft.dressing, slate: draft.dressing.slate.trim() };
+    this.request.run(
+      this.api.call(saveDressing, { params: { scope }, body: { version: draft.version, dressing } }),
+      (saved) => {
+        const all = this.dressings.all()!;
+        this.dressings.put(
+          scope === DRESSING_OF_TEAM
+            ? { ...all, team: saved }
+            : { ...all, bySeries: { ...all.bySeries, [scope]: saved } },
+        );
+        if (this.scope() === scope) this.draft.set(null);
+        this.wasSaved.set(true);
+      },
+      // The sentence says so; who saves once more has chosen their own.
+      ({ code, current }) => {
+        if (code !== 'changed_meanwhile') return;
+        this.draft.set({ version: (current as SavedDressing).version, dressing });
+      },
+    );
+  }
+
+  protected drop(): void {
+    this.request.run(this.api.call(dropDressing, { params: { scope: this.scope() } }), (all) => {
+      this.dressings.put(all);
+      this.draft.set(null);
+    });
+  }
+}

@@ -1,0 +1,24 @@
+import type { Dressing, Face } from '@juncta/core/dressing';
+import type { Size } from '@juncta/core/stage';
+
+export type Context = OffscreenCanvasRenderingContext2D;
+
+/** A picture with nothing behind it. */
+export function draw({ width, height }: Size, paint: (context: Context) => void): ImageBitmap {
+  const canvas = new OffscreenCanvas(width, height);
+  paint(canvas.getContext('2d')!);
+  return canvas.transferToImageBitmap();
+}
+
+type Faces = Dressing['faces'];
+
+export const headingFont = ({ heading }: Faces, px: number): string => font(heading, 600, px);
+export const textFont = ({ text }: Faces, px: number): string => font(text, 400, px);
+
+const font = (face: Face, weight: number, px: number): string =>
+  `${weight} ${Math.round(px)}px "${face}", sans-serif`;
+
+/** Faces load when they are first used; without waiting the first graphics would be drawn in another. */
+export async function loadFaces({ faces }: Dressing): Promise<void> {
+  await Promise.all([document.fonts.load(headingFont(faces, 40)), document.fonts.load(textFont(faces, 24))]);
+}
