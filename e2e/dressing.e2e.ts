@@ -65,7 +65,7 @@ test('a dressing is changed while the show is on air, and viewers see it at once
   await expect(odalys.getByText(/^Ink on paper: \d+\.\d to 1, easy to see/)).toBeVisible();
   await expect.poll(paper).toEqual([...GREEN]);
   await expect(odalys.getByText('Not saved yet.')).toBeVisible();
-  await odalys.getByRole('button', { name: 'Save' }).click();
+  await odalys.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(odalys.getByText('Saved.', { exact: true })).toBeVisible();
   const saved = await pictures();
   await expect.poll(pictures).toBeGreaterThan(saved + 75);
@@ -91,9 +91,9 @@ test('two change one dressing, and nobody’s is lost unseen', async ({ as }) =>
     await page.getByLabel('For', { exact: true }).selectOption({ label: SERIES });
     await page.getByLabel('Words that always stand there').fill(page === teo ? 'From Teo' : 'From Odalys');
   }
-  await teo.getByRole('button', { name: 'Save' }).click();
+  await teo.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(teo.getByText('Saved.', { exact: true })).toBeVisible();
-  await odalys.getByRole('button', { name: 'Save' }).click();
+  await odalys.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(odalys.getByText(/^Somebody else changed this dressing meanwhile/)).toBeVisible();
   await expect(odalys.getByLabel('Words that always stand there')).toHaveValue('From Odalys');
   await odalys.getByRole('button', { name: 'Back to what is saved' }).click();

@@ -18,7 +18,13 @@ export const textFont = ({ text }: Faces, px: number): string => font(text, 400,
 const font = (face: Face, weight: number, px: number): string =>
   `${weight} ${Math.round(px)}px "${face}", sans-serif`;
 
-/** Faces load when they are first used; without waiting the first graphics would be drawn in another. */
+/**
+ * Faces load when they are first used; without waiting the first graphics would be drawn in another. One that does not come is
+ * no reason to show nothing: its words are drawn in the system's.
+ */
 export async function loadFaces({ faces }: Dressing): Promise<void> {
-  await Promise.all([document.fonts.load(headingFont(faces, 40)), document.fonts.load(textFont(faces, 24))]);
+  await Promise.allSettled([
+    document.fonts.load(headingFont(faces, 40)),
+    document.fonts.load(textFont(faces, 24)),
+  ]);
 }
