@@ -127,7 +127,8 @@ test('a camera is lost and comes back, a second one joins it, and a screen is sh
   const left = watchSpot(received, seconds, 300, 60, 4);
   const right = watchSpot(received, seconds, 1100, 360, 4);
   const isCamera = ([r, g, b]: readonly number[]) => g! > 110 && r! < 40 && b! < 40;
-  const isBackdrop = ([r, g, b]: readonly number[]) => r! < 50 && g! < 70 && b! < 60 && g! > r! && g! >= b!;
+  // The warm brown behind everybody, from its darker to its lighter end.
+  const isBackdrop = ([r, g, b]: readonly number[]) => r! > 30 && r! < 95 && r! > g! + 8 && g! > b!;
   const both = left.map((spot, i) => [spot, right[i]!] as const);
   const alone = both.findLastIndex(([one, other]) => isCamera(one) && isCamera(other));
   const withScreen = both.slice(alone).filter(([one, other]) => isBackdrop(one) && isBackdrop(other));

@@ -11,7 +11,7 @@ import {
   READY_SHOW_ID,
 } from './support/desk';
 import { expect, test } from './support/house';
-import { probe, watchSpot } from './support/media';
+import { CARD_SPOT, isPaper, probe, watchSpot } from './support/media';
 import { emberplay, lastArrival } from './support/place';
 import { endShow, onAir, pictures, startFeed } from './support/spine';
 
@@ -100,10 +100,6 @@ test('what comes next is put together unseen, taken at another desk, and found a
   expect(after.some((spot) => isNear(spot, HOST))).toBe(false);
 });
 
-/** Within a message's card, right of what is written. */
-const CARD = [1170, 556] as const;
-const isPaper = ([r, g, b]: readonly number[]) => r! > 200 && g! > 200 && b! > 180;
-
 test('a message that is hidden leaves the programme at once, while the composing tab shows the plan', async ({
   as,
 }) => {
@@ -132,7 +128,7 @@ test('a message that is hidden leaves the programme at once, while the composing
 
   await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
   const { received } = await lastArrival();
-  const spots = watchSpot(received, probe(received).videoFrames.at(-1)!.at, ...CARD, 4).map(isPaper);
+  const spots = watchSpot(received, probe(received).videoFrames.at(-1)!.at, ...CARD_SPOT, 4).map(isPaper);
   const last = spots.lastIndexOf(true);
   expect(spots.filter(Boolean).length).toBeGreaterThan(4);
   // It would have stood there to the end.

@@ -12,7 +12,7 @@ import {
 } from './support/desk';
 import { violations } from './support/axe';
 import { expect, test } from './support/house';
-import { probe, readPair, watchSpot } from './support/media';
+import { CARD_SPOT, isPaper, probe, readPair, watchSpot } from './support/media';
 import { emberplay, kitefield } from './support/place';
 
 /** A whole show, from the plan to the recording: with a remote guest, two places, their viewers, and an ending. */
@@ -24,11 +24,6 @@ test.afterEach(async ({ playwright, baseURL }) => {
 
 /** The first thing that the crowd of either place writes. */
 const GREETING = 'Good evening from the north coast';
-
-/** The programme's colours where nothing else is, and of a message's card: a dark green and a paper. */
-const isPaper = ([r, g, b]: readonly number[]) => r! > 200 && g! > 200 && b! > 180;
-/** Within the card, right of what is written: without one it is the ground of whoever stands on the right of a pair. */
-const CARD_SPOT = [1170, 680] as const;
 
 test('a show with a remote guest goes to two places, is talked about, and ends well', async ({
   as,

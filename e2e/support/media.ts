@@ -114,6 +114,10 @@ export function watchSpot(
   ]);
 }
 
+/** Within a message's card, on the paper beside who wrote: in the demo's dressing of the show that is ready. */
+export const CARD_SPOT = [1170, 556] as const;
+export const isPaper = ([r, g, b]: readonly number[]): boolean => r! > 200 && g! > 200 && b! > 180;
+
 function readTile(videoFrame: Buffer, tileX: number): SeenTile {
   const at = (sourceX: number, sourceY: number): [number, number, number] => {
     const x = Math.round(tileX + (sourceX - CROP_X) / SCALE);

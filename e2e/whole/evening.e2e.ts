@@ -11,7 +11,7 @@ import {
   startOnAir,
 } from '../support/desk';
 import { expect, test } from '../support/house';
-import { watchSpot } from '../support/media';
+import { CARD_SPOT, isPaper, watchSpot } from '../support/media';
 import { emberplay, kitefield } from '../support/place';
 
 /** An evening of moderation in short: two places, two who moderate, a host, and what viewers really do. */
@@ -19,9 +19,6 @@ test.describe.configure({ timeout: 240_000 });
 
 const EMBERPLAY = 'Emberplay, the school’s channel';
 const KITEFIELD = 'Kitefield, the school’s channel';
-/** A spot of a message's card on the programme, right of what is written on it. */
-const CARD_SPOT = [1170, 680] as const;
-const isPaper = ([r, g, b]: readonly number[]) => r! > 200 && g! > 200 && b! > 180;
 
 test.afterEach(async ({ playwright, baseURL }) => {
   await emberplay.setBehind({ delayS: 5 });
