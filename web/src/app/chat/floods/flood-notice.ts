@@ -55,6 +55,7 @@ import { floodTexts } from '../chat.texts';
   styles: `
     .flood {
       display: grid;
+      grid-template-columns: minmax(0, 1fr);
       gap: var(--space-1);
       padding: var(--space-2) var(--space-3);
       border-left: 4px solid var(--saffron-text);
@@ -69,6 +70,9 @@ import { floodTexts } from '../chat.texts';
       flex-wrap: wrap;
       gap: 0 var(--space-2);
       margin: 0;
+    }
+    q {
+      display: block;
     }
     .keys {
       display: flex;

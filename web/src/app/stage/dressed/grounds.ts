@@ -9,10 +9,10 @@ export const drawBackdrop = (dressing: Dressing, size: Size): ImageBitmap =>
 /** What viewers see while the programme is away. */
 export function drawSlate(dressing: Dressing, title: string, size: Size): ImageBitmap {
   const { width, height } = size;
-  const { palette, faces, slate } = dressing;
+  const { palette, faces, slate, backdrop } = dressing;
   return draw(size, (context) => {
     paintBackdrop(context, dressing, size);
-    paintCalm(context, palette.ground, size);
+    if (backdrop === 'lines') paintCalm(context, palette.ground, size);
     context.fillStyle = palette.paper;
     context.textAlign = 'center';
     context.font = headingFont(faces, height * 0.105);
@@ -37,7 +37,7 @@ function paintBackdrop(context: Context, { palette, backdrop }: Dressing, size: 
   if (backdrop === 'lines') paintLines(context, palette.relief, size);
 }
 
-/** Words are read on the plain ground, which goes over into whatever is drawn on it. */
+/** Words are read on the plain ground, into which the lines go over. */
 function paintCalm(context: Context, ground: string, { width, height }: Size): void {
   const calm = context.createLinearGradient(0, 0, 0, height);
   calm.addColorStop(0.24, `${ground}00`);

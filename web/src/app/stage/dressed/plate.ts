@@ -48,8 +48,8 @@ export function paintPlate(context: Context, dressing: Dressing, size: Size, wor
 const LEADING = 1.12;
 const headingShare = ({ text, lines }: PlateWords): number => (text === '' ? 0.54 : lines > 1 ? 0.19 : 0.42);
 const headingMiddle = ({ text, lines }: PlateWords): number => (text === '' ? 0.5 : lines > 1 ? 0.18 : 0.33);
-const textShare = ({ lines }: PlateWords): number => (lines > 1 ? 0.19 : 0.25);
-const firstLine = ({ lines }: PlateWords): number => (lines > 1 ? 0.43 : 0.76);
+const textShare = ({ lines }: PlateWords): number => (lines > 1 ? 0.18 : 0.25);
+const firstLine = ({ lines }: PlateWords): number => (lines > 1 ? 0.455 : 0.76);
 /** Where the text begins, of the plate's height: what stands below is a field of its own. */
 const textTop = ({ lines }: PlateWords): number => (lines > 1 ? 0.31 : 0.6);
 
