@@ -1,6 +1,5 @@
 import {
   BACKDROPS,
-  BUG_CORNERS,
   BUG_MAX,
   COLOUR_PATTERN,
   FACES,
@@ -8,6 +7,7 @@ import {
   SLATE_MAX,
   type Dressing as DressingShape,
 } from '@juncta/core/dressing';
+import { CORNERS } from '@juncta/core/stage';
 import * as z from 'zod/mini';
 import { endpoint, Id, line, Nothing, right } from '../http';
 
@@ -19,7 +19,7 @@ export const Dressing: z.ZodMiniType<DressingShape> = z.object({
   faces: z.object({ heading: face, text: face }),
   manner: z.enum(MANNERS),
   backdrop: z.enum(BACKDROPS),
-  bug: z.nullable(z.object({ text: line(BUG_MAX), corner: z.enum(BUG_CORNERS) })),
+  bug: z.nullable(z.object({ text: line(BUG_MAX), corner: z.enum(CORNERS) })),
   slate: line(SLATE_MAX),
 });
 

@@ -1,4 +1,6 @@
 import {
+  BOX_SIDES,
+  CORNERS,
   DEVICE_FATES,
   LEAST_TONE,
   MOST_LEVEL,
@@ -21,6 +23,7 @@ import {
 } from '@juncta/core/stage';
 import * as z from 'zod/mini';
 import { endpoint, Id, Nothing, right } from '../http';
+import { Graphics, GraphicsChange } from './graphics';
 
 const Source = z.string().check(z.regex(SOURCE_ID_PATTERN)) as unknown as z.ZodMiniType<SourceId>;
 const layout = z.enum(LAYOUTS);
@@ -28,6 +31,8 @@ const layout = z.enum(LAYOUTS);
 const MOST_LAYERS = 2 * MOST_IN_PICTURE;
 /** More sources than anybody has: two for each person, and some more. */
 const MOST_SOURCES = 60;
+
+const between = (least: number, most: number) => z.number().check(z.minimum(least), z.maximum(most));
 
 const scene: z.ZodMiniType<Scene> = z.object({
   layout,
@@ -40,6 +45,9 @@ const scene: z.ZodMiniType<Scene> = z.object({
           z.object({ by: z.literal('layout') }),
           z.object({ by: z.literal('layer'), of: Source }),
           z.object({ by: z.literal('foot') }),
+          z.object({ by: z.literal('band') }),
+          z.object({ by: z.literal('side'), side: z.enum(BOX_SIDES), width: between(0, 1) }),
+          z.object({ by: z.literal('corner'), corner: z.enum(CORNERS), width: between(0, 1) }),
         ]),
       }),
     )
@@ -75,7 +83,6 @@ const sources = z
   )
   .check(z.maxLength(MOST_SOURCES));
 
-const between = (least: number, most: number) => z.number().check(z.minimum(least), z.maximum(most));
 const adjustments = {
   zoom: between(1, MOST_ZOOM),
   panX: between(-1, 1),
@@ -96,6 +103,7 @@ const stage: z.ZodMiniType<Stage> = z.object({
   takes: z.int(),
   sources,
   adjustments: z.record(z.string(), z.object(adjustments)) as unknown as z.ZodMiniType<Stage['adjustments']>,
+  graphics: Graphics,
 });
 
 const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
@@ -111,6 +119,7 @@ const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
     source: Source,
     values: z.partial(z.object(adjustments)) as unknown as z.ZodMiniType<Partial<Adjustment>>,
   }),
+  z.object({ type: z.literal('graphics'), change: GraphicsChange }),
   z.object({ type: z.literal('clear') }),
 ]);
 

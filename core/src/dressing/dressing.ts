@@ -1,3 +1,4 @@
+import type { Corner } from '../stage';
 import { toColour } from './colour';
 
 /**
@@ -53,10 +54,9 @@ export type Manner = (typeof MANNERS)[number];
 export const BACKDROPS = ['plain', 'gradient', 'lines'] as const;
 export type Backdrop = (typeof BACKDROPS)[number];
 
-export const BUG_CORNERS = ['top_left', 'top_right'] as const;
 export interface Bug {
   readonly text: string;
-  readonly corner: (typeof BUG_CORNERS)[number];
+  readonly corner: Corner;
 }
 
 /** The longest bug and the longest words on a slate, UTF-16 units: more is not read in passing. */

@@ -58,13 +58,14 @@ type Places = (Rect | null)[];
  * all but what fills the picture stays in the action-safe area. Later ones that have no place in a layout get null.
  *
  * @param slots in order, at most {@link MOST_IN_PICTURE}; none: the backdrop is seen alone
+ * @param taken by graphics: all but what fills the picture stands beside them
  */
-export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size): Places {
+export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size, taken: Taken = {}): Places {
   if (slots.length === 0) return [];
   const whole = { x: 0, y: 0, ...size };
   if (slots.length === 1) return [whole];
   const gap = even(size.height * GAP);
-  const area = withinMargin(size, ACTION_SAFE);
+  const area = freeOf(withinMargin(size, ACTION_SAFE), gap, taken);
   const all = slots.map((_, i) => i);
   const screens = all.filter((i) => slots[i] === 'screen');
   const people = all.filter((i) => slots[i] === 'person');
@@ -72,7 +73,7 @@ export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size)
 
   switch (layout) {
     case 'auto':
-      return placesOf(automatic(people.length, screens.length), slots, size);
+      return placesOf(automatic(people.length, screens.length), slots, size, taken);
     case 'alone':
       return give(slots, [0], [whole]);
     case 'pair':
@@ -88,10 +89,10 @@ export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size)
     case 'beneath':
       return largeAbove(slots, 0, area, gap);
     case 'inset':
-      return give(slots, [first, people.find((i) => i !== first) ?? 1], [whole, insetOf(size)]);
+      return give(slots, [first, people.find((i) => i !== first) ?? 1], [whole, insetOf(size, gap, taken)]);
     case 'screens':
       return screens.length < 2
-        ? placesOf(screens.length === 1 ? 'column' : 'grid', slots, size)
+        ? placesOf(screens.length === 1 ? 'column' : 'grid', slots, size, taken)
         : twoScreens(slots, screens.slice(0, 2), people, area, gap);
   }
 }
@@ -188,8 +189,8 @@ function twoScreens(
 }
 
 /** In the corner where a line that is read from the left ends. */
-function insetOf(size: Size): Rect {
-  const area = withinMargin(size, GRAPHICS_SAFE);
+function insetOf(size: Size, gap: number, taken: Taken): Rect {
+  const area = freeOf(withinMargin(size, GRAPHICS_SAFE), gap, taken);
   const width = even(size.width * INSET_WIDTH);
   const height = even(width / INSET_ASPECT);
   return { x: area.x + area.width - width, y: area.y + area.height - height, width, height };
@@ -203,9 +204,9 @@ const LEAST_LOWER_THIRD_WIDTH = 240;
 /** Of a place: faces are above it. */
 const MOST_LOWER_THIRD_HEIGHT = 0.34;
 
-/** Where a name stands in a person's place: at its foot, from its left edge, within the graphics-safe area. */
-export function lowerThirdOf(place: Rect, size: Size): Rect {
-  const safe = withinMargin(size, GRAPHICS_SAFE);
+/** Where a name stands in a person's place: at its foot, from its left edge, within what is free of the graphics-safe area. */
+export function lowerThirdOf(place: Rect, size: Size, taken: Taken = {}): Rect {
+  const safe = freeOf(withinMargin(size, GRAPHICS_SAFE), even(size.height * GRAPHICS_GAP), taken);
   const scale = size.height / 720;
   const least = Math.min(LEAST_LOWER_THIRD_HEIGHT * scale, place.height * MOST_LOWER_THIRD_HEIGHT);
   const height = even(Math.max(least, place.height * LOWER_THIRD_HEIGHT));
@@ -218,22 +219,74 @@ export function lowerThirdOf(place: Rect, size: Size): Rect {
   return { x, y: even(foot - height), width, height };
 }
 
-/** Where a viewer's message stands: across the foot of the programme. */
-export function messageCardOf(size: Size): Rect {
-  const safe = withinMargin(size, GRAPHICS_SAFE);
+/** Where a viewer's message stands: across the foot of the programme, above a band. */
+export function messageCardOf(size: Size, taken: Taken = {}): Rect {
+  const safe = freeOf(withinMargin(size, GRAPHICS_SAFE), even(size.height * GRAPHICS_GAP), taken);
   const width = even(size.width * 0.86);
   const height = even(size.height * 0.2);
   return { x: even((size.width - width) / 2), y: even(safe.y + safe.height - height), width, height };
 }
 
-export type Corner = 'top_left' | 'top_right';
+const BAND_HEIGHT = 0.07;
+/** Of the programme's height: what is left free between graphics. */
+const GRAPHICS_GAP = 0.02;
 
-/** Where a few words stand in an upper corner: within the graphics-safe area, above faces. */
-export function cornerOf(corner: Corner, size: Size): Rect {
+/** Where a line of words runs: from edge to edge, with its foot in the graphics-safe area. */
+export function bandOf(size: Size): Rect {
   const safe = withinMargin(size, GRAPHICS_SAFE);
-  const width = even(size.width * 0.24);
-  const height = even(size.height * 0.065);
-  return { x: corner === 'top_left' ? safe.x : safe.x + safe.width - width, y: safe.y, width, height };
+  const height = even(size.height * BAND_HEIGHT);
+  return { x: 0, y: even(safe.y + safe.height - height), width: size.width, height };
+}
+
+/** What graphics take of the picture for themselves. */
+export interface Taken {
+  /** At the foot, from edge to edge. */
+  readonly band?: Rect | undefined;
+  /** A column at the left or the right. */
+  readonly side?: Rect | undefined;
+}
+
+/** What of an area is left beside what is taken, with this distance from it. */
+function freeOf(area: Rect, gap: number, { band, side }: Taken): Rect {
+  const foot = band ? Math.min(area.y + area.height, band.y - gap) : area.y + area.height;
+  const isLeft = side && side.x - area.x < area.x + area.width - (side.x + side.width);
+  const left = isLeft ? Math.max(area.x, even(side.x + side.width + gap)) : area.x;
+  const right = side && !isLeft ? Math.min(area.x + area.width, side.x - gap) : area.x + area.width;
+  return { x: left, y: area.y, width: even(right - left), height: even(foot - area.y) };
+}
+
+/**
+ * A column at one side, below the line of the corners and above what stands at the foot.
+ *
+ * @param width share of the picture's
+ * @param foot what stands there; nothing: down to the edge of the graphics-safe area
+ */
+export function sideOf(side: 'left' | 'right', width: number, size: Size, foot?: Rect): Rect {
+  const safe = withinMargin(size, GRAPHICS_SAFE);
+  const gap = even(size.height * GRAPHICS_GAP);
+  const top = safe.y + even(size.height * CORNER_HEIGHT) + gap;
+  const wide = even(size.width * width);
+  const bottom = foot ? foot.y - gap : safe.y + safe.height;
+  const x = side === 'left' ? safe.x : safe.x + safe.width - wide;
+  return { x, y: top, width: wide, height: even(bottom - top) };
+}
+
+const CORNER_HEIGHT = 0.065;
+
+export const CORNERS = ['top_left', 'top_right'] as const;
+export type Corner = (typeof CORNERS)[number];
+
+/**
+ * Where a few words stand in an upper corner: within the graphics-safe area, above faces.
+ *
+ * @param width share of the picture's
+ * @param taken share of the picture's width that others take in this corner
+ */
+export function cornerOf(corner: Corner, width: number, taken: number, size: Size): Rect {
+  const safe = withinMargin(size, GRAPHICS_SAFE);
+  const [wide, from] = [even(size.width * width), even(size.width * taken)];
+  const x = corner === 'top_left' ? safe.x + from : safe.x + safe.width - from - wide;
+  return { x, y: safe.y, width: wide, height: even(size.height * CORNER_HEIGHT) };
 }
 
 /** The part of a source's frame that fills a place without being stretched: its middle. */

@@ -1,13 +1,16 @@
 import {
+  bandOf,
   cornerOf,
   lowerThirdOf,
   messageCardOf,
   MOST_IN_PICTURE,
   placesOf,
+  sideOf,
   type Corner,
   type Layout,
+  type Taken,
 } from './layouts';
-import { overlap, type Rect, type Size } from './rect';
+import { even, overlap, type Rect, type Size } from './rect';
 import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
 
 /**
@@ -36,8 +39,12 @@ export type Place =
   | { readonly by: 'layer'; readonly of: SourceId }
   /** Across the foot of the picture. What it would cover there gives way to it. */
   | { readonly by: 'foot' }
-  /** In an upper corner, over everything. */
-  | { readonly by: 'corner'; readonly corner: Corner };
+  /** From edge to edge at the foot of the picture. All that would stand there gives way to it but what fills the picture. */
+  | { readonly by: 'band' }
+  /** In a column at one side, this share of the picture wide. All that would stand there gives way to it but what fills the picture. */
+  | { readonly by: 'side'; readonly side: 'left' | 'right'; readonly width: number }
+  /** In an upper corner, over everything, this share of the picture wide; a second one beside the first, towards the middle. */
+  | { readonly by: 'corner'; readonly corner: Corner; readonly width: number };
 
 export const EMPTY_SCENE: Scene = { layout: 'auto', names: true, layers: [] };
 
@@ -133,10 +140,17 @@ export const withMessage = (scene: Scene): Scene => ({
   layers: [...scene.layers, { source: MESSAGE_LAYER, place: { by: 'foot' } }],
 });
 
-/** A scene with the few words of the house in a corner, which its dressing puts over whatever is on programme. */
-export const withBug = (scene: Scene, corner: Corner): Scene => ({
+/** Of the picture's width: the most that the words of the house take. */
+export const MOST_BUG_WIDTH = 0.24;
+
+/**
+ * A scene with the few words of the house in a corner, which its dressing puts over whatever is on programme.
+ *
+ * @param width share of the picture's
+ */
+export const withBug = (scene: Scene, corner: Corner, width = MOST_BUG_WIDTH): Scene => ({
   ...scene,
-  layers: [...scene.layers, { source: BUG_LAYER, place: { by: 'corner', corner } }],
+  layers: [...scene.layers, { source: BUG_LAYER, place: { by: 'corner', corner, width } }],
 });
 
 /** A layer where it is drawn, in pixels of a picture of some size. */
@@ -145,30 +159,60 @@ export interface PlacedLayer {
   readonly rect: Rect;
 }
 
+/** Of the picture's width: a name that has less room is left out. */
+const LEAST_NAME = 0.04;
+
 /** Every layer that is seen, from the bottom up. */
 export function geometry({ layout, layers }: Scene, size: Size): PlacedLayer[] {
   const placed = layers.filter(isPlaced);
   const kinds = placed.map(({ source }) => (nameOf(source).kind === 'camera' ? 'person' : 'screen'));
-  const places = placesOf(layout, kinds, size);
+  const by = <B extends Place['by']>(kind: B, rectOf: (place: Extract<Place, { by: B }>) => Rect) =>
+    layers.flatMap(({ source, place }) =>
+      place.by === kind ? [{ source, rect: rectOf(place as Extract<Place, { by: B }>) }] : [],
+    );
+  const bands = by('band', () => bandOf(size));
+  const band = bands[0]?.rect;
+  const foot = by('foot', () => messageCardOf(size, { band }));
+  const sides = by('side', ({ side, width }) => sideOf(side, width, size, foot[0]?.rect ?? band));
+  const taken: Taken = { band, side: sides[0]?.rect };
+  const places = placesOf(layout, kinds, size, taken);
   const seen: PlacedLayer[] = placed.flatMap(({ source }, i) => {
     const rect = places[i];
     return rect ? [{ source, rect }] : [];
   });
   // What is larger lies under what is smaller: an inset over its screen, in whatever order they came.
   seen.sort((a, b) => areaOf(b.rect) - areaOf(a.rect));
-  const foot = layers
-    .filter(({ place }) => place.by === 'foot')
-    .map(({ source }) => ({ source, rect: messageCardOf(size) }));
+  const corners = cornersOf(layers, size);
   const thirds = layers.flatMap(({ source, place }) => {
-    const under = place.by === 'layer' && seen.find((one) => one.source === place.of);
-    const rect = under && lowerThirdOf(under.rect, size);
+    const at = place.by === 'layer' ? seen.findIndex((one) => one.source === place.of) : -1;
+    const under = seen[at];
+    if (!under) return [];
+    const whole = lowerThirdOf(under.rect, size, taken);
+    // Whoever is in an inset over it is not written upon.
+    const inset = seen.slice(at + 1).find((one) => overlap(one.rect, whole));
+    const rect = inset ? { ...whole, width: even(inset.rect.x - whole.x - size.height / 36) } : whole;
+    const hits = (one: PlacedLayer) => overlap(one.rect, rect);
     // Two lines of words over one another would be read as one.
-    return rect && !foot.some((one) => overlap(one.rect, rect)) ? [{ source, rect }] : [];
+    return rect.width < LEAST_NAME * size.width || foot.some(hits) || corners.some(hits)
+      ? []
+      : [{ source, rect }];
   });
-  const corners = layers.flatMap(({ source, place }) =>
-    place.by === 'corner' ? [{ source, rect: cornerOf(place.corner, size) }] : [],
-  );
-  return [...seen, ...thirds, ...foot, ...corners];
+  return [...seen, ...thirds, ...sides, ...foot, ...bands, ...corners];
 }
+
+/** One beside another in each corner. */
+function cornersOf(layers: readonly Layer[], size: Size): PlacedLayer[] {
+  const taken: Record<Corner, number> = { top_left: 0, top_right: 0 };
+  return layers.flatMap(({ source, place }) => {
+    if (place.by !== 'corner') return [];
+    const { corner, width } = place;
+    const rect = cornerOf(corner, width, taken[corner], size);
+    taken[corner] += width + CORNER_GAP;
+    return [{ source, rect }];
+  });
+}
+
+/** Of the picture's width: left free between two in one corner. */
+const CORNER_GAP = 0.01;
 
 const areaOf = ({ width, height }: Rect): number => width * height;

@@ -1,3 +1,4 @@
+import { changeGraphics, graphicsOff, NO_GRAPHICS, type Graphics, type GraphicsChange } from './graphics';
 import { AS_IT_COMES, type Adjustment } from './adjustment';
 import { changeScene, EMPTY_SCENE, placedIn, type Scene, type SceneEvent, type SceneRefusal } from './scene';
 import type { SourceId } from './sources';
@@ -41,6 +42,8 @@ export interface Stage {
   readonly sources: readonly SourceAtHand[];
   /** Of those that are not as they come. */
   readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
+  /** Over whatever is on programme. */
+  readonly graphics: Graphics;
 }
 
 export const EMPTY_STAGE: Stage = {
@@ -50,6 +53,7 @@ export const EMPTY_STAGE: Stage = {
   takes: 0,
   sources: [],
   adjustments: {},
+  graphics: NO_GRAPHICS,
 };
 
 export type StageChange =
@@ -68,7 +72,9 @@ export type StageChange =
   | { readonly type: 'sources'; readonly sources: readonly SourceAtHand[] }
   /** How a source is shown and heard, in whatever scene: seen at once. */
   | { readonly type: 'adjust'; readonly source: SourceId; readonly values: Partial<Adjustment> }
-  /** Nobody is in the picture, and nothing is prepared. */
+  /** Of what stands over the programme: seen at once. */
+  | { readonly type: 'graphics'; readonly change: GraphicsChange }
+  /** Nobody and no graphic is in the picture, and nothing is prepared. */
   | { readonly type: 'clear' };
 
 /** Why the stage stays as it is. */
@@ -115,13 +121,25 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
       const adjusted = { ...adjustmentOf(stage, change.source), ...change.values };
       return to({ adjustments: { ...stage.adjustments, [change.source]: adjusted } });
     }
+    case 'graphics':
+      return to({ graphics: changeGraphics(stage.graphics, change.change) });
     case 'clear':
-      return to({ programme: { ...stage.programme, layers: [] }, armed: null });
+      return to({
+        programme: { ...stage.programme, layers: [] },
+        armed: null,
+        graphics: graphicsOff(stage.graphics),
+      });
   }
 }
 
 /** Whether anybody or anything is in the picture. */
 export const isBare = ({ programme }: Stage): boolean => placedIn(programme).length === 0;
+
+/** Whether nothing would come of clearing it. */
+export const isCleared = ({ programme, armed, graphics }: Stage): boolean =>
+  programme.layers.length === 0 &&
+  armed === null &&
+  Object.values(graphics).every(({ isOn }: { isOn: boolean }) => !isOn);
 
 export const adjustmentOf = ({ adjustments }: Stage, source: SourceId): Adjustment =>
   adjustments[source] ?? AS_IT_COMES;

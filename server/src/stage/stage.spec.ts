@@ -52,6 +52,12 @@ describe('the stage of a show', () => {
     expect([stage.takes, placedIn(stage.programme)]).toEqual([1, [A, B]]);
   });
 
+  it('counts the points of two desks that count at the same moment', async () => {
+    const point: StageChange = { type: 'graphics', change: { type: 'points', side: 0, by: 1 } };
+    await Promise.all([change(as(point)), change(as(point))]);
+    expect((await read()).stage.graphics.score.points).toEqual([2, 0]);
+  });
+
   it('carries out what it can of what a desk gives together', async () => {
     const wrong = as({ type: 'take', takes: 0 });
     const { refused, known } = await change(wrong, as(on(A)));
@@ -87,6 +93,16 @@ describe('the stage of a show', () => {
       { type: 'scene', event: { type: 'layout', layout: 'mosaic' as 'row' } },
       { type: 'transition', transition: { kind: 'mix', ms: 20_000 } },
     ];
+    const graphic = (change: unknown) => ({ type: 'graphics', change }) as StageChange;
+    refusals.push(
+      graphic({ type: 'ticker', values: { lines: ['x'.repeat(141)] } }),
+      graphic({ type: 'ticker', values: { lines: ['two\nlines'] } }),
+      graphic({ type: 'ticker', values: { lines: Array.from({ length: 21 }, () => 'x') } }),
+      graphic({ type: 'clock', values: { zone: 'Elsewhere/Nowhere' } }),
+      graphic({ type: 'score', values: { names: ['x'.repeat(19), ''] } }),
+      graphic({ type: 'points', side: 2, by: 1 }),
+      graphic({ type: 'points', side: 0, by: 0.5 }),
+    );
     for (const wrong of refusals) {
       const asked = { params: params(), body: { changes: [as(wrong)] } };
       expect((await house.as.host.refused(changeStage, asked)).code).toBe('bad_input');
@@ -103,7 +119,11 @@ describe('the stage after the end of a show', () => {
 
   it('is bare, so that nobody stands in the picture of what comes next unasked', async () => {
     const params = { showId: at.showId };
-    const changes = [on(A), { type: 'arm' } as const, on(B)].map((change) => ({
+    const ticker: StageChange = {
+      type: 'graphics',
+      change: { type: 'ticker', values: { isOn: true, lines: ['Doors at eight'] } },
+    };
+    const changes = [on(A), { type: 'arm' } as const, on(B), ticker].map((change) => ({
       id: crypto.randomUUID(),
       change,
     }));
@@ -111,5 +131,11 @@ describe('the stage after the end of a show', () => {
     await at.house.as.host.get(endShow, { params });
     const { stage } = (await at.house.as.host.get(readStage, { params })).known;
     expect([placedIn(stage.programme), stage.armed]).toEqual([[], null]);
+    expect(stage.graphics.ticker)
+      .withContext('kept for the next time')
+      .toEqual({
+        isOn: false,
+        lines: ['Doors at eight'],
+      });
   });
 });

@@ -1,7 +1,8 @@
 import {
   changeStage,
   EMPTY_STAGE,
-  isBare,
+  isCleared,
+  NO_GRAPHICS,
   type KnownStage,
   type StageRefusal,
   type WaitingChange,
@@ -63,7 +64,7 @@ export async function carryOut(
 /** Nobody is to stand in the picture of what comes next unasked. */
 export async function clearStage(app: App, tx: Transaction, showId: string): Promise<void> {
   const { stage } = await stageOf(tx, showId);
-  if (isBare(stage) && stage.armed === null) return;
+  if (isCleared(stage)) return;
   await carryOut(app, tx, showId, [{ id: randomUUID(), change: { type: 'clear' } }]);
 }
 
@@ -76,5 +77,6 @@ async function findStage(db: Queryable, showId: string): Promise<StageRow | unde
 
 /** What a stage has come to hold since its row was written has its first value. */
 function describe(row: StageRow | undefined): KnownStage {
-  return { version: row?.version ?? 0, stage: { ...EMPTY_STAGE, ...row?.stage } };
+  const stage = { ...EMPTY_STAGE, ...row?.stage };
+  return { version: row?.version ?? 0, stage: { ...stage, graphics: { ...NO_GRAPHICS, ...stage.graphics } } };
 }

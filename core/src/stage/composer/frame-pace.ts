@@ -29,7 +29,12 @@ export class FramePace {
 
   /** When the next frame is due. */
   get dueMs(): number {
-    return this.startMs + (this.next * 1000) / this.rateHz;
+    return this.timeOf(this.next);
+  }
+
+  /** When a frame is due. */
+  timeOf(frame: number): number {
+    return this.startMs + (frame * 1000) / this.rateHz;
   }
 
   /**

@@ -43,6 +43,7 @@ import {
   ARM_KEY,
   COVER_CHORD,
   COVER_KEY,
+  GRAPHICS_KEY,
   LAYOUT_KEYS,
   MARK_KEY,
   NAMES_KEY,
@@ -50,11 +51,12 @@ import {
   STAND_IN_KEY,
   TAKE_KEY,
 } from '../stage/desk-keys';
-import { Adjusting } from '../stage/adjusting';
+import { GraphicsPanel } from '../stage/graphics/graphics-panel';
+import { OpenPanel } from '../stage/open-panel';
 import { AdjustPanel } from '../stage/panels/adjust-panel';
 import { PeoplePanel } from '../stage/panels/people-panel';
 import { RoomSources } from '../stage/sources/room-sources';
-import { ProgrammeMessages } from '../chat/questions/programme-messages';
+import { ProgrammeMessages } from '../chat/programme/programme-messages';
 import { ProgrammePanel } from '../stage/panels/programme-panel';
 import { StageLink } from '../stage/stage-link';
 import { stageTexts } from '../stage/stage.texts';
@@ -87,6 +89,7 @@ const MOST_MISSING = 2;
     FeedsPanel,
     FindingsList,
     ForHost,
+    GraphicsPanel,
     Key,
     MarksPanel,
     NextQuestion,
@@ -118,12 +121,13 @@ export class DeskPage {
   protected readonly composing = inject(ComposingDesk);
   private readonly stage = inject(StageLink);
   private readonly whoComposes = inject(WhoComposes);
-  private readonly adjusting = inject(Adjusting);
+  private readonly panel = inject(OpenPanel);
   /** One or none; another one begins afresh. */
   protected readonly adjusted = computed(() => {
-    const source = this.adjusting.source();
-    return source === null ? [] : [source];
+    const open = this.panel.content();
+    return open?.of === 'source' ? [open.source] : [];
   });
+  protected readonly showsGraphics = computed(() => this.panel.content()?.of === 'graphics');
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
@@ -245,6 +249,9 @@ export class DeskPage {
     this.driving(NAMES_KEY, () => this.stage.setNames(!this.stage.scene().names)),
     ...LAYOUTS.map((layout) => this.driving(LAYOUT_KEYS[layout], () => this.stage.setLayout(layout))),
     this.driving(ARM_KEY, () => this.stage.arm(!this.stage.isArmed())),
+    this.driving(GRAPHICS_KEY, () =>
+      this.panel.content.set(this.showsGraphics() ? null : { of: 'graphics' }),
+    ),
     this.driving(TAKE_KEY, () => {
       if (this.stage.isArmed()) this.stage.take();
     }),

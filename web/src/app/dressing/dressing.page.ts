@@ -18,7 +18,6 @@ import {
 } from '@juncta/contract/dressing';
 import {
   BACKDROPS,
-  BUG_CORNERS,
   BUG_MAX,
   contrastsOf,
   FACES,
@@ -30,6 +29,7 @@ import {
   type Face,
   type Palette,
 } from '@juncta/core/dressing';
+import { CORNERS } from '@juncta/core/stage';
 import { figuresOf, USUAL_FORMAT } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -62,7 +62,7 @@ export class DressingPage {
   protected readonly faces = FACES;
   protected readonly manners = MANNERS;
   protected readonly backdrops = BACKDROPS;
-  protected readonly corners = BUG_CORNERS;
+  protected readonly corners = CORNERS;
   protected readonly bugMax = BUG_MAX;
   protected readonly slateMax = SLATE_MAX;
   protected readonly team = DRESSING_OF_TEAM;

@@ -2,13 +2,16 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { provideStore } from '@ngrx/store';
+import { provideStore, Store } from '@ngrx/store';
 import { programmeFeature } from '../programme/programme.feature';
 import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
 import type { UplinkMessage, UplinkReport } from '../uplink/messages';
+import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
+import { plannedShow } from '../testing/shows';
 import { ComposedHere } from './composed/composed-here';
-import { ComposingDesk, type OpenedShow } from './composing-desk';
+import { ComposingDesk } from './composing-desk';
+import type { OpenedShow } from './dressed/show-drawing';
 import type { ComposerMessage, ComposerReport } from './messages';
 import { PLAIN_DRESSING } from '@juncta/core/dressing';
 import type { PictureFormat } from '@juncta/core/programme';
@@ -175,6 +178,57 @@ describe('the composing desk', () => {
     const { encoding, slate } = composerAfter!.last<Extract<ComposerMessage, { type: 'start' }>>('start')!;
     expect([encoding.format, slate.width, slate.height]).toEqual(['1080p30', 1920, 1080]);
     expect(desk.status()).toBe('composing');
+  });
+
+  it('follows what is planned, whatever page is looked at', async () => {
+    await begin();
+    const store = TestBed.inject(Store);
+    const planned = plannedShow(showId, 1);
+    store.dispatch(ShowsActions.showSaved({ show: planned }));
+    TestBed.tick();
+    expect(TestBed.inject(ComposedHere).show()?.title).toBe(planned.text.title);
+    store.dispatch(ShowsActions.showSaved({ show: { ...planned, version: 2, pictureFormat: '720p60' } }));
+    TestBed.tick();
+    await give('another.ticket');
+    await until('it is composed anew', () => FakeWorker.all.length === 4);
+    const { encoding } = FakeWorker.all[3]!.last<Extract<ComposerMessage, { type: 'start' }>>('start')!;
+    expect([encoding.format, desk.status()]).toEqual(['720p60', 'composing']);
+  });
+
+  it('begins in the last of the pictures that are chosen while it begins', async () => {
+    await open();
+    const beginning = desk.begin(false);
+    const first = await wish();
+    const changing = desk.open(asPlanned('1080p30'));
+    await give('another.ticket');
+    await changing;
+    first.flush({ ticket: 'a.ticket', uplinkUrl: 'ws://relay.invalid/uplink' });
+    await beginning;
+    expect(FakeWorker.all.length).withContext('one uplink and one composer').toBe(2);
+    expect(composer().last<Extract<ComposerMessage, { type: 'start' }>>('start')!.encoding.format).toBe(
+      '1080p30',
+    );
+    expect([desk.status(), desk.problem()]).toEqual(['composing', null]);
+  });
+
+  it('draws graphics when they change, and not with every change of the stage', async () => {
+    await begin();
+    const drawnGraphics = () =>
+      composer().heard.filter((one) => one.type === 'graphics') as unknown as Extract<
+        ComposerMessage,
+        { type: 'graphics' }
+      >[];
+    expect(drawnGraphics().length).toBe(1);
+    stage.do({
+      type: 'graphics',
+      change: { type: 'ticker', values: { isOn: true, lines: ['Doors at eight'] } },
+    });
+    stage.bringOn(ODALYS);
+    expect(drawnGraphics().length).toBe(2);
+    expect(drawnGraphics().at(-1)!.graphics.ticker?.lines.length).toBe(1);
+    dressing.set({ ...PLAIN_DRESSING, manner: 'cut' });
+    TestBed.tick();
+    await until('they are drawn in the other dressing', () => drawnGraphics().length === 3);
   });
 
   it('asks before it takes a show from another desk', async () => {

@@ -1,13 +1,13 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
-import { figuresOf, USUAL_FORMAT, type PictureFormat } from '@juncta/core/programme';
 import type { Dressing } from '@juncta/core/dressing';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
-import { isBare, peopleIn, silentSince, type SourceId } from '@juncta/core/stage';
+import { isBare, peopleIn, silentSince, type SourceId, type Stage } from '@juncta/core/stage';
+import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
-import { Dressings } from '../dressing/dressings';
+import { showsFeature } from '../shows/shows.feature';
 import type { UplinkFigures, UplinkMessage, UplinkReport } from '../uplink/messages';
 import { measureUpload } from '../uplink/measure-upload';
 import { TicketRenewal } from '../uplink/ticket-renewal';
@@ -15,10 +15,10 @@ import { ComposedHere } from './composed/composed-here';
 import { AUDIO_KBPS, findEncoding } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
-import type { ComposerMessage, ComposerReport, Setting, VideoEncoding } from './messages';
-import { drawMessageCard, drawScene, type Look, type Named } from './dressed/drawn-scene';
-import { drawBackdrop, drawSlate } from './dressed/grounds';
+import { imagesOf, type ComposerMessage, type ComposerReport, type VideoEncoding } from './messages';
+import type { BoxLine } from './dressed/drawn-chat-box';
 import { loadFaces } from './dressed/paper';
+import { imagesIn, ShowDrawing, type OpenedShow } from './dressed/show-drawing';
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
 import { StageLink } from './stage-link';
 import { stageTexts } from './stage.texts';
@@ -35,15 +35,6 @@ export type ComposingStatus =
   | 'taken_over'
   | 'failed';
 
-/** What is known of a show that is opened at a desk. */
-export interface OpenedShow {
-  readonly id: string;
-  readonly title: string;
-  readonly people: readonly Named[];
-  readonly seriesId: string | null;
-  readonly pictureFormat: PictureFormat;
-}
-
 type Figures = Extract<ComposerReport, { type: 'figures' }>;
 
 /**
@@ -55,6 +46,7 @@ export class ComposingDesk {
   private readonly api = inject(Api);
   private readonly here = inject(ComposedHere);
   private readonly stage = inject(StageLink);
+  private readonly drawing = inject(ShowDrawing);
 
   readonly status = signal<ComposingStatus>('idle');
   readonly showId = signal<string | null>(null);
@@ -71,14 +63,7 @@ export class ComposingDesk {
   private memory: DeskMemory = FRESH_DESK;
   /** Whoever is on programme, seen or heard, by their ids in the show. */
   readonly onProgramme = computed(() => peopleIn(this.stage.stage().programme));
-  /** Size and rate of the show's programme. */
-  readonly pictureFormat = signal<PictureFormat>(USUAL_FORMAT);
-  readonly picture = computed(() => figuresOf(this.pictureFormat()));
-  private readonly dressings = inject(Dressings);
-  private readonly seriesId = signal<string | null>(null);
-  /** By its own figures: events bring one that is the same as another object. */
-  private readonly dressing = computed(() => this.dressings.of(this.seriesId()), { equal: sameJson });
-  private readonly look = computed<Look>(() => ({ dressing: this.dressing(), size: this.picture() }));
+  readonly picture = this.drawing.picture;
   /** What the places of the show take at most. */
   private readonly limits = signal<readonly RateLimit[]>([]);
   /** What this line carried to the relay when it was last checked, kbit/s; null: it was not. */
@@ -91,17 +76,17 @@ export class ComposingDesk {
 
   readonly sources = new DeskSources({
     composer: () => this.composer,
-    people: () => this.people,
+    people: () => this.drawing.people(),
     remember: (sources) => this.remember({ sources }),
     tell: (sources) => this.stage.do({ type: 'sources', sources }),
     gone: (id) => this.dropSource(id),
   });
-  private people: readonly Named[] = [];
-  private title = '';
   private composer: Worker | null = null;
   private uplinkWorker: Worker | null = null;
   private readonly previews = new Map<PreviewOf, OffscreenCanvas>();
   private wasPutDown = false;
+  /** Which beginning counts: one that was begun before ends as soon as it notices. */
+  private beginning = 0;
 
   constructor() {
     const onHide = () => this.pageGoes();
@@ -113,10 +98,18 @@ export class ComposingDesk {
     const devices = navigator.mediaDevices as MediaDevices | undefined;
     devices?.addEventListener('devicechange', onDevices);
     effect(() => {
-      const dressing = this.dressing();
+      const dressing = this.drawing.dressing();
       untracked(() => void this.applyDressing(dressing));
     });
-    const following = this.stage.changed.subscribe(() => this.applySetting());
+    // What is planned counts, whatever page is looked at.
+    const shows = inject(Store).selectSignal(showsFeature.selectEntities);
+    effect(() => {
+      const showId = this.showId();
+      const show = showId === null ? undefined : shows()[showId];
+      if (!show) return;
+      untracked(() => void this.plan({ ...show.text, id: show.id, pictureFormat: show.pictureFormat }));
+    });
+    const following = this.stage.changed.subscribe((stage) => this.follow(stage));
     inject(DestroyRef).onDestroy(() => {
       following.unsubscribe();
       devices?.removeEventListener('devicechange', onDevices);
@@ -126,25 +119,18 @@ export class ComposingDesk {
   }
 
   /** A desk shows this show. Comes back into what this tab composed before it was reloaded. */
-  async open({ id: showId, title, people, seriesId, pictureFormat }: OpenedShow): Promise<void> {
-    this.people = people;
-    this.title = title;
-    const isOther = this.pictureFormat() !== pictureFormat;
-    this.pictureFormat.set(pictureFormat);
-    this.seriesId.set(seriesId);
-    void this.dressings.follow();
+  async open(show: OpenedShow): Promise<void> {
+    const showId = show.id;
     if (this.showId() === showId) {
       void this.stage.open(showId);
-      // Nothing of it goes out yet: the relay takes no other picture in mid-show, and neither does the server.
-      if (isOther && this.composer) await this.beginAnew();
-      this.applySetting();
-      if (this.composer) this.tellHere();
+      await this.plan(show);
       return;
     }
     this.stop();
     this.showId.set(showId);
     this.status.set('idle');
     this.problem.set(null);
+    this.drawing.put(show);
     this.memory = recallDesk(showId);
     const known = this.stage.open(showId);
     this.missing.set(await findMissing());
@@ -155,22 +141,40 @@ export class ComposingDesk {
     if (this.showId() === showId) await this.begin(false);
   }
 
+  /** The show may be another one than before: other people, another title, another picture. */
+  private async plan(show: OpenedShow): Promise<void> {
+    const isOther = this.drawing.pictureFormat() !== show.pictureFormat;
+    this.drawing.put(show);
+    if (isOther && (this.composer || this.status() === 'beginning')) {
+      // Nothing of it goes out yet: the relay takes no other picture in mid-show, and neither does the server.
+      await this.beginAnew();
+      return;
+    }
+    this.applySetting();
+    if (this.composer) this.tellHere();
+  }
+
   /** Composes here from now on. `takeOver`: even if another desk does. */
   async begin(takeOver: boolean): Promise<void> {
     const showId = this.showId();
     if (!showId || this.status() === 'beginning' || this.status() === 'composing') return;
+    const beginning = ++this.beginning;
+    const isOver = () => beginning !== this.beginning;
     this.status.set('beginning');
     this.problem.set(null);
     try {
-      const [encoding] = await Promise.all([findEncoding(this.pictureFormat()), this.dress()]);
-      if (this.showId() !== showId) return;
+      const [encoding] = await Promise.all([
+        findEncoding(this.drawing.pictureFormat()),
+        this.drawing.ready(),
+      ]);
+      if (isOver()) return;
       if (!encoding) {
         this.status.set('failed');
         this.problem.set(stageTexts.notEncoded(this.picture()));
         return;
       }
       const ticket = await this.askTicket(showId, takeOver);
-      if (this.showId() !== showId) return;
+      if (isOver()) return;
       this.startWorkers(showId, ticket, encoding);
       this.renewal.begin();
       this.remember({ composing: true });
@@ -179,6 +183,7 @@ export class ComposingDesk {
       if (this.stage.stage().sources.length > 0) this.stage.do({ type: 'sources', sources: [] });
       await this.sources.restore(this.memory.sources);
     } catch (error) {
+      if (isOver()) return;
       const { code, sentence } = error as Partial<ErrorBody>;
       this.status.set(code === 'composed_elsewhere' ? 'elsewhere' : 'failed');
       this.problem.set(sentence ?? stageTexts.failed);
@@ -235,10 +240,18 @@ export class ComposingDesk {
   /** Puts a viewer's message on the programme for some time; null takes it off. */
   showMessage(message: { author: string; place: string; text: string; forMs: number } | null): void {
     const card = message && {
-      image: drawMessageCard(message.author, message.place, message.text, this.look()),
+      image: this.drawing.messageCard(message.author, message.place, message.text),
       forMs: message.forMs,
     };
     this.tell({ type: 'message_card', card }, card ? [card.image] : []);
+  }
+
+  /** Viewers' messages in the picture from now on, the newest last. */
+  showChat(lines: readonly BoxLine[]): void {
+    this.chatLines = lines;
+    if (!this.composer) return;
+    const entries = this.drawing.chatEntries(lines, this.stage.stage());
+    this.tell({ type: 'chat_entries', entries }, entries);
   }
 
   /** Where the programme goes back into the room; null: nowhere. */
@@ -307,11 +320,8 @@ export class ComposingDesk {
       audioKbps: AUDIO_KBPS,
     };
     uplink.postMessage(up, [port1]);
-    const [backdrop, slate] = [
-      drawBackdrop(this.dressing(), this.picture()),
-      drawSlate(this.dressing(), this.title, this.picture()),
-    ];
-    const setting = this.setting();
+    const [backdrop, slate] = [this.drawing.backdrop(), this.drawing.slate()];
+    const setting = this.drawing.setting(this.stage.stage());
     const start: ComposerMessage = {
       type: 'start',
       uplink: port2,
@@ -324,15 +334,17 @@ export class ComposingDesk {
     composer.postMessage(start, [port2, backdrop, slate, ...imagesIn(setting)]);
     this.composer = composer;
     this.uplinkWorker = uplink;
+    this.applyGraphics();
     this.tellHere();
     this.sendPreviews();
   }
 
   private tellHere(): void {
-    this.here.began({ id: this.showId()!, title: this.title }, () => this.end());
+    this.here.began({ id: this.showId()!, title: this.drawing.title() }, () => this.end());
   }
 
   private stop(): void {
+    this.beginning += 1;
     this.here.ended();
     // The workers' own last words take a moment; what was not sent stays on this browser's disk.
     const ending = this.putDown();
@@ -404,35 +416,38 @@ export class ComposingDesk {
     failed: (sentence) => this.problem.set(sentence),
   });
 
-  private setting(): Setting {
-    const { programme, armed, takes, transition, adjustments } = this.stage.stage();
-    return {
-      programme: drawScene(programme, this.people, adjustments, this.look()),
-      armed: armed && drawScene(armed, this.people, adjustments, this.look()),
-      takes,
-      mixMs: transition.kind === 'mix' ? transition.ms : 0,
-    };
-  }
-
-  /** What is drawn for the programme waits for its dressing, and that for its faces. */
-  private async dress(): Promise<void> {
-    await this.dressings.follow();
-    await loadFaces(this.dressing());
-  }
-
   /** Viewers see another dressing at once. The relay keeps the slate that it got. */
   private async applyDressing(dressing: Dressing): Promise<void> {
     await loadFaces(dressing);
-    if (!this.composer || this.dressing() !== dressing) return;
-    const backdrop = drawBackdrop(dressing, this.picture());
+    if (!this.composer || this.drawing.dressing() !== dressing) return;
+    const backdrop = this.drawing.backdrop();
     this.tell({ type: 'backdrop', backdrop }, [backdrop]);
     this.applySetting();
+    this.applyGraphics();
+  }
+
+  private follow({ graphics }: Stage): void {
+    this.applySetting();
+    // Any change of the stage brings others that are the same.
+    if (JSON.stringify(graphics) !== this.graphicsShown) this.applyGraphics();
   }
 
   private applySetting(): void {
     if (!this.composer) return;
-    const setting = this.setting();
+    const setting = this.drawing.setting(this.stage.stage());
     this.tell({ type: 'setting', setting }, imagesIn(setting));
+  }
+
+  private chatLines: readonly BoxLine[] = [];
+  private graphicsShown = '';
+  private applyGraphics(): void {
+    if (!this.composer) return;
+    const stage = this.stage.stage();
+    this.graphicsShown = JSON.stringify(stage.graphics);
+    const graphics = this.drawing.graphics(stage);
+    this.tell({ type: 'graphics', graphics }, imagesOf(graphics));
+    // They stand on another ground, perhaps, or have another width.
+    this.showChat(this.chatLines);
   }
 
   private remember(values: Partial<DeskMemory>): void {
@@ -452,9 +467,4 @@ export class ComposingDesk {
   }
 }
 
-const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
-
 type PreviewOf = Extract<ComposerMessage, { type: 'preview' }>['of'];
-
-const imagesIn = ({ programme, armed }: Setting): ImageBitmap[] =>
-  [programme, armed].flatMap((drawn) => Object.values(drawn?.overlays ?? {}));

@@ -18,6 +18,8 @@ export const NAMES_KEY = 'n';
 export const ARM_KEY = 'b';
 /** Takes what is armed. */
 export const TAKE_KEY = 't';
+/** What stands over the programme. */
+export const GRAPHICS_KEY = 'l';
 /** What this computer can put into the picture. */
 export const SOURCES_KEY = 'o';
 /** Sends in a made-up guest, where there are any. */

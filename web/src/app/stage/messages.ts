@@ -1,5 +1,14 @@
 import type { PictureFormat } from '@juncta/core/programme';
-import type { Adjustment, Drawn, PaceFigures, Scene, SourceId } from '@juncta/core/stage';
+import type { ClockSetting } from '@juncta/core/clock';
+import type {
+  Adjustment,
+  Drawn,
+  Graphics,
+  OnScreenClock,
+  PaceFigures,
+  Scene,
+  SourceId,
+} from '@juncta/core/stage';
 
 /** The workers tell their figures here too, for benchmarks. */
 export const MEASURE_CHANNEL = 'juncta.measure';
@@ -41,6 +50,41 @@ export interface DrawnScene {
   readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
 }
 
+/** What a clock's time is made of, in the order of the image that holds them. */
+export const CLOCK_SIGNS = '0123456789:';
+
+/** A clock without its time: the composer reads it, for a page that is hidden is slowed down. */
+export interface DrawnClock {
+  readonly ground: ImageBitmap;
+  /** {@link CLOCK_SIGNS} side by side, each with the same room. */
+  readonly signs: ImageBitmap;
+  readonly clock: OnScreenClock;
+  /** The house's clock. */
+  readonly time: ClockSetting;
+}
+
+/** A ticker's lines, each with the room that follows it. Colours as `#rrggbb`. */
+export interface DrawnTicker {
+  readonly lines: readonly ImageBitmap[];
+  readonly ground: string;
+  readonly edge: string;
+}
+
+/** What the desk puts over whatever is on programme, as large as it stands there. */
+export interface DrawnGraphics {
+  /** By which they have their places; null: there are none. */
+  readonly graphics: Graphics | null;
+  readonly ticker: DrawnTicker | null;
+  readonly clock: DrawnClock | null;
+  readonly score: ImageBitmap | null;
+}
+
+export const NONE_DRAWN: DrawnGraphics = { graphics: null, ticker: null, clock: null, score: null };
+
+/** The images that go over with graphics. */
+export const imagesOf = ({ ticker, clock, score }: DrawnGraphics): ImageBitmap[] =>
+  [...(ticker?.lines ?? []), clock?.ground, clock?.signs, score].filter((image) => image != null);
+
 /** How the programme is to look, and what is put together to come next. */
 export interface Setting {
   readonly programme: DrawnScene;
@@ -62,6 +106,8 @@ export type ComposerMessage =
       readonly videoKbps: number;
     }
   | { readonly type: 'setting'; readonly setting: Setting }
+  /** All of them from now on. */
+  | { readonly type: 'graphics'; readonly graphics: DrawnGraphics }
   /** What stands behind everybody from now on. */
   | { readonly type: 'backdrop'; readonly backdrop: ImageBitmap }
   /** Where to show the programme on the page, or what is armed. */
@@ -76,6 +122,8 @@ export type ComposerMessage =
       readonly video: ReadableStream<VideoFrame> | null;
       readonly audio: ReadableStream<AudioData> | null;
     }
+  /** Viewers' messages in the picture, each as wide as their column, the newest last. */
+  | { readonly type: 'chat_entries'; readonly entries: readonly ImageBitmap[] }
   /** A viewer's message, drawn to its card's size, for this long; null takes it off. */
   | {
       readonly type: 'message_card';

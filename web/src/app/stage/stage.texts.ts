@@ -60,6 +60,8 @@ export const programmeWords: Record<ProgrammeReport['state'], string> = {
 };
 
 export const stageTexts = {
+  graphics: $localize`:@@stage.graphics:Graphics`,
+  graphicsText: $localize`:@@stage.graphicsText:Ticker, clock and score board, over whatever is on programme`,
   armed: $localize`:@@stage.armed:Next`,
   armedPicture: $localize`:@@stage.armedPicture:What comes next`,
   programme: $localize`:@@stage.programmeNow:Programme`,

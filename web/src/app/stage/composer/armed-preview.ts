@@ -1,5 +1,5 @@
 import type { Size } from '@juncta/core/stage';
-import type { DrawnScene } from '../messages';
+import type { DrawnGraphics, DrawnScene } from '../messages';
 import { ScenePicture, type SourcesSeen } from './scene-picture';
 
 /** Small: it is looked at on the page alone. */
@@ -9,6 +9,8 @@ const SIZE: Size = { width: 480, height: 270 };
 export class ArmedPreview {
   private picture: ScenePicture | null = null;
   private page: OffscreenCanvasRenderingContext2D | null = null;
+  private graphics: DrawnGraphics | null = null;
+  private chat: readonly ImageBitmap[] = [];
 
   constructor(
     private backdrop: ImageBitmap,
@@ -23,12 +25,24 @@ export class ArmedPreview {
     else {
       this.picture?.close();
       this.picture = armed && new ScenePicture(this.backdrop, armed, this.sources, SIZE);
+      this.picture?.setGraphics(this.graphics);
+      this.picture?.setChat(this.chat);
     }
   }
 
   setBackdrop(backdrop: ImageBitmap): void {
     this.backdrop = backdrop;
     this.picture?.setBackdrop(backdrop);
+  }
+
+  setGraphics(graphics: DrawnGraphics): void {
+    this.graphics = graphics;
+    this.picture?.setGraphics(graphics);
+  }
+
+  setChat(entries: readonly ImageBitmap[]): void {
+    this.chat = entries;
+    this.picture?.setChat(entries);
   }
 
   showOn(page: OffscreenCanvasRenderingContext2D): void {

@@ -20,11 +20,13 @@ import {
 import type {
   ComposerMessage,
   ComposerReport,
+  DrawnGraphics,
   EncoderRequest,
   PacketMessage,
   Setting,
   VideoEncoding,
 } from '../messages';
+import { imagesOf, NONE_DRAWN } from '../messages';
 import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
 import { ArmedPreview } from './armed-preview';
 import { Mix } from './mix';
@@ -68,6 +70,8 @@ export class Composer {
   private returnFeed: ReturnFeed | null = null;
   private readonly programme: ScenePicture;
   private backdrop: ImageBitmap;
+  private graphics: DrawnGraphics = NONE_DRAWN;
+  private chat: readonly ImageBitmap[] = [];
   private readonly figures: PictureFigures;
   private mix: Mix;
   private readonly armed: ArmedPreview;
@@ -134,6 +138,18 @@ export class Composer {
         this.armed.setBackdrop(message.backdrop);
         this.backdrop.close();
         this.backdrop = message.backdrop;
+        break;
+      case 'graphics':
+        this.programme.setGraphics(message.graphics);
+        this.armed.setGraphics(message.graphics);
+        imagesOf(this.graphics).forEach((image) => image.close());
+        this.graphics = message.graphics;
+        break;
+      case 'chat_entries':
+        this.programme.setChat(message.entries);
+        this.armed.setChat(message.entries);
+        this.chat.forEach((image) => image.close());
+        this.chat = message.entries;
         break;
       case 'preview':
         this.showOn(message.of, message.canvas);
@@ -242,7 +258,8 @@ export class Composer {
       this.pace.leaveOut();
       return;
     }
-    const nowMs = performance.now();
+    // By when it is due and not by when it is made: what runs through the picture takes even steps.
+    const nowMs = this.pace.timeOf(frame);
     this.programme.draw(nowMs);
     this.drawn = this.mix.over(this.programme.canvas, nowMs);
     this.encode(frame);

@@ -1,14 +1,21 @@
 import {
   AS_IT_COMES,
+  bandOf,
+  EMPTY_SCENE,
+  geometry,
   nameLayerOf,
+  NO_CHAT_BOX,
+  NO_GRAPHICS,
   placedIn,
   PROGRAMME,
   sourceId,
+  withGraphics,
   type Adjustment,
+  type Graphics,
   type Layout,
   type SourceId,
 } from '@juncta/core/stage';
-import type { DrawnScene } from '../messages';
+import type { DrawnGraphics, DrawnScene } from '../messages';
 import { Mix } from './mix';
 import { ScenePicture } from './scene-picture';
 
@@ -112,6 +119,117 @@ describe('the scene', () => {
     scene.set(drawn('alone', [A], true));
     scene.draw(901);
     expect(dark()).toBe(seen[4]!);
+  });
+
+  describe('under the graphics of a desk', () => {
+    const LENGTHS = [900, 700];
+    const atMs = Date.UTC(2026, 10, 29, 20);
+    const shown = (isOn: boolean): DrawnGraphics => ({
+      graphics: {
+        ticker: { isOn, lines: ['x', 'y'] },
+        clock: { isOn, reads: 'countdown', zone: 'UTC', untilMs: atMs + 60_000 },
+        score: { isOn, names: ['a', 'b'], points: [1, 2] },
+        chat: NO_CHAT_BOX,
+      },
+      ticker: {
+        lines: LENGTHS.map((length, i) => bitmap(length, 50, i === 0 ? '#00ff00' : '#0000ff')),
+        ground: '#ffffff',
+        edge: '#ffffff',
+      },
+      clock: {
+        ground: bitmap(152, 46, '#101010'),
+        signs: bitmap(11 * 20, 46, '#ffff00'),
+        clock: { isOn, reads: 'countdown', zone: 'UTC', untilMs: atMs + 60_000 },
+        time: { machineAtMs: 0, atMs: 0, rate: 1 },
+      },
+      score: bitmap(536, 46, '#ff00ff'),
+    });
+    const colourAt = (scene: ScenePicture, x: number, y: number) =>
+      (pixels(scene)[y * PROGRAMME.width + x]! & 0xffffff).toString(16).padStart(6, '0');
+    const band = bandOf(PROGRAMME);
+    const inBand = (scene: ScenePicture, x: number) => colourAt(scene, x, band.y + band.height / 2);
+
+    it('runs a ticker from the right, one line after another, and begins anew', () => {
+      bring(A, '#ff0000');
+      const scene = picture(drawn('alone', [A], false));
+      scene.setGraphics(shown(true));
+      // 120 pixels a second; blue, green, red as they lie in memory.
+      const table: [number, number, string][] = [
+        [1, 1200, '00ff00'],
+        [1, 1000, 'ffffff'],
+        [11, 10, '00ff00'],
+        [16, 600, 'ff0000'],
+        [24, 0, 'ffffff'],
+        [25, 1200, '00ff00'],
+      ];
+      scene.draw(0);
+      for (const [second, x, colour] of table) {
+        scene.draw(second * SECOND);
+        expect(inBand(scene, x)).withContext(`${second} s at ${x}`).toBe(colour);
+      }
+    });
+
+    it('shows clock and score board, and nothing of either when they are taken off', () => {
+      jasmine.clock().install().mockDate(new Date(atMs));
+      try {
+        bring(A, '#ff0000');
+        const scene = picture(drawn('alone', [A], false));
+        scene.setGraphics(shown(true));
+        scene.draw(0);
+        scene.draw(SECOND);
+        // Yellow signs on the clock, in its middle: there is a time to be read.
+        expect(colourAt(scene, 1280 - 66 - 76, 60)).toBe('00ffff');
+        expect(colourAt(scene, 700, 60)).toBe('ff00ff');
+        const off = shown(false);
+        scene.setGraphics({ ...off, ticker: null, clock: null, score: null });
+        scene.draw(2 * SECOND);
+        expect([colourAt(scene, 1138, 60), colourAt(scene, 700, 60), inBand(scene, 10)]).toEqual([
+          '0000ff',
+          '0000ff',
+          '0000ff',
+        ]);
+      } finally {
+        jasmine.clock().uninstall();
+      }
+    });
+
+    it('stacks viewers’ messages from the foot of their column, as many as have room', () => {
+      const graphics: Graphics = { ...NO_GRAPHICS, chat: { ...NO_CHAT_BOX, isOn: true, side: 'right' } };
+      const scene = picture(drawn('alone', [], false));
+      scene.setGraphics({ graphics, ticker: null, clock: null, score: null });
+      const column = geometry(withGraphics(EMPTY_SCENE, graphics), PROGRAMME)[0]!.rect;
+      const entries = ['#00ff00', '#ff00ff', '#0000ff'].map((colour) =>
+        bitmap(column.width, column.height * 0.4, colour),
+      );
+      const seen = () =>
+        [0.9, 0.5, 0.1].map((share) =>
+          colourAt(scene, column.x + 20, Math.round(column.y + column.height * share)),
+        );
+      scene.draw(0);
+      const empty = seen();
+      scene.setChat(entries);
+      scene.draw(SECOND);
+      // The newest lowest, the one before it above; the first has no room any more.
+      expect(seen()).toEqual(['ff0000', 'ff00ff', empty[2]!]);
+      scene.setChat([]);
+      scene.draw(2 * SECOND);
+      expect(seen()).toEqual(empty);
+      expect(entries[0]!.width).withContext('whose they were').toBe(column.width);
+    });
+
+    it('does not bring in anew what stood there, and leaves the images to whoever gave them', () => {
+      const scene = picture(drawn('alone', [A], false));
+      const graphics = shown(true);
+      scene.setGraphics(graphics);
+      scene.draw(0);
+      scene.draw(5 * SECOND);
+      const before = inBand(scene, 700);
+      scene.setGraphics(shown(true));
+      scene.draw(5 * SECOND);
+      expect(inBand(scene, 700)).toBe(before);
+      scene.close();
+      expect(graphics.score!.width).toBe(536);
+    });
   });
 
   it('looks after any changes as if it were drawn for the first time', () => {

@@ -1,5 +1,7 @@
 import {
   AS_IT_COMES,
+  CHAT_LAYER,
+  CLOCK_LAYER,
   contains,
   fitWhole,
   framed,
@@ -9,7 +11,10 @@ import {
   nameOf,
   overlap,
   placedIn,
+  SCORE_LAYER,
+  TICKER_LAYER,
   tintOf,
+  withGraphics,
   withMessage,
   type Adjustment,
   type PlacedLayer,
@@ -17,14 +22,15 @@ import {
   type Size,
   type SourceId,
 } from '@juncta/core/stage';
-import type { DrawnScene } from '../messages';
+import type { DrawnGraphics, DrawnScene, DrawnTicker } from '../messages';
+import { clockAt, paintClock, paintEntries, paintTicker, tickerAt } from './moving-graphics';
 import type { Source } from './source';
 
 interface Layer extends PlacedLayer {
   readonly kind: 'person' | 'screen' | 'overlay';
   readonly adjustment: Adjustment;
-  /** The frame that was drawn there last; null: none was. */
-  drawn: number | null;
+  /** What was drawn there last, by its number or its words; null: nothing was. */
+  drawn: number | string | null;
   /** When it came into the picture, of graphics; null: it was not drawn yet. */
   sinceMs: number | null;
 }
@@ -37,6 +43,8 @@ interface Card {
 
 export type SourcesSeen = ReadonlyMap<string, Pick<Source, 'videoFrame' | 'videoFrameNumber'>>;
 
+/** Of the picture's height: between two messages. */
+const ENTRY_GAP = 0.011;
 /** So long a graphic takes to come in. */
 const COMES_IN_MS = 400;
 
@@ -53,6 +61,8 @@ export class ScenePicture {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private layers: Layer[] = [];
   private card: Card | null = null;
+  private graphics: DrawnGraphics | null = null;
+  private chat: readonly ImageBitmap[] = [];
   /** Of the picture that is drawn. */
   private nowMs = 0;
   private allAnew = true;
@@ -98,6 +108,18 @@ export class ScenePicture {
     this.allAnew = true;
   }
 
+  /** What the desk puts over it. The images stay whose they were. */
+  setGraphics(graphics: DrawnGraphics | null): void {
+    this.graphics = graphics;
+    this.arrange();
+  }
+
+  /** Viewers' messages in their column. The images stay whose they were. */
+  setChat(entries: readonly ImageBitmap[]): void {
+    this.chat = entries;
+    this.allAnew = true;
+  }
+
   /** A viewer's message over everything, until then; null takes it off. */
   showMessage(card: Card | null): void {
     this.card?.image.close();
@@ -130,8 +152,9 @@ export class ScenePicture {
 
   private arrange(): void {
     const before = new Map(this.layers.map(({ source, sinceMs }) => [source, sinceMs]));
-    const scene = this.card ? withMessage(this.drawn.scene) : this.drawn.scene;
-    this.layers = geometry(scene, this.size).map((placed) => {
+    const { scene } = this.drawn;
+    const dressed = this.graphics?.graphics ? withGraphics(scene, this.graphics.graphics) : scene;
+    this.layers = geometry(this.card ? withMessage(dressed) : dressed, this.size).map((placed) => {
       const { kind } = nameOf(placed.source);
       const adjustment = this.drawn.adjustments[placed.source] ?? AS_IT_COMES;
       const sinceMs = before.get(placed.source) ?? null;
@@ -140,9 +163,17 @@ export class ScenePicture {
     this.allAnew = true;
   }
 
-  private numberOf({ kind, source, sinceMs }: Layer): number {
-    if (kind === 'overlay') return shareIn(sinceMs, this.nowMs);
-    return this.sources.get(source)?.videoFrameNumber ?? -1;
+  private numberOf({ kind, source, sinceMs, rect }: Layer): number | string {
+    if (kind !== 'overlay') return this.sources.get(source)?.videoFrameNumber ?? -1;
+    const share = shareIn(sinceMs, this.nowMs);
+    const { ticker, clock } = this.graphics ?? {};
+    if (source === TICKER_LAYER && ticker) return `${share} ${this.tickerAt(ticker, sinceMs, rect)}`;
+    if (source === CLOCK_LAYER && clock) return `${share} ${clockAt(clock, Date.now())}`;
+    return share;
+  }
+
+  private tickerAt(ticker: DrawnTicker, sinceMs: number | null, rect: Rect): number {
+    return tickerAt(ticker, this.nowMs - (sinceMs ?? this.nowMs), rect, this.size.height);
   }
 
   private drawAgain(part: Rect): void {
@@ -157,12 +188,18 @@ export class ScenePicture {
 
   /** All that lies in a part of the picture; what somebody's frame hides there need not be drawn. */
   private drawPart(part: Rect): void {
-    const lowest = this.layers.findLastIndex(({ kind, rect }) => kind === 'person' && contains(rect, part));
+    const lowest = this.layers.findLastIndex((layer) => this.hides(layer) && contains(layer.rect, part));
     if (lowest < 0) this.context.drawImage(this.backdrop, 0, 0, this.size.width, this.size.height);
     this.layers.forEach((layer, i) => {
       if (i >= lowest && overlap(layer.rect, part)) this.drawLayer(layer);
       if (contains(part, layer.rect)) layer.drawn = this.numberOf(layer);
     });
+  }
+
+  /** Whether nothing is seen through it. */
+  private hides({ kind, source, sinceMs }: Layer): boolean {
+    const isOpaque = source === TICKER_LAYER || source === SCORE_LAYER || source === CLOCK_LAYER;
+    return kind === 'person' || (isOpaque && shareIn(sinceMs, this.nowMs) === 1);
   }
 
   private drawLayer(layer: Layer): void {
@@ -198,21 +235,43 @@ export class ScenePicture {
   }
 
   /** Graphics come in from the left, and stay. */
-  private drawOverlay({ source, rect, sinceMs }: Layer): void {
-    const image = source === MESSAGE_LAYER ? this.card?.image : this.drawn.overlays[source];
-    const share = shareIn(sinceMs, this.nowMs);
-    if (!image || share === 0) return;
-    this.context.drawImage(
-      image,
-      0,
-      0,
-      image.width * share,
-      image.height,
-      rect.x,
-      rect.y,
-      rect.width * share,
-      rect.height,
-    );
+  private drawOverlay(layer: Layer): void {
+    const { context } = this;
+    const { x, y, width, height } = layer.rect;
+    const share = shareIn(layer.sinceMs, this.nowMs);
+    if (share === 0) return;
+    if (share === 1) {
+      this.paintOverlay(layer);
+      return;
+    }
+    context.save();
+    context.beginPath();
+    context.rect(x, y, width * share, height);
+    context.clip();
+    this.paintOverlay(layer);
+    context.restore();
+  }
+
+  private paintOverlay({ source, sinceMs, rect }: Layer): void {
+    const { ticker, clock, score } = this.graphics ?? {};
+    if (source === TICKER_LAYER && ticker) {
+      paintTicker(this.context, ticker, rect, this.tickerAt(ticker, sinceMs, rect));
+      return;
+    }
+    if (source === CLOCK_LAYER && clock) {
+      paintClock(this.context, clock, rect, clockAt(clock, Date.now()));
+      return;
+    }
+    if (source === CHAT_LAYER) {
+      paintEntries(this.context, this.chat, rect, this.size.height * ENTRY_GAP);
+      return;
+    }
+    const still: Partial<Record<SourceId, ImageBitmap | null>> = {
+      [MESSAGE_LAYER]: this.card?.image ?? null,
+      [SCORE_LAYER]: score ?? null,
+    };
+    const image = still[source] ?? this.drawn.overlays[source];
+    if (image) this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);
   }
 }
 

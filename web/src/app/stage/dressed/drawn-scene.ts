@@ -1,8 +1,10 @@
 import type { Dressing } from '@juncta/core/dressing';
 import {
   BUG_LAYER,
+  cornerOf,
   geometry,
   messageCardOf,
+  MOST_BUG_WIDTH,
   nameOf,
   withBug,
   type Scene,
@@ -10,7 +12,7 @@ import {
   type SourceId,
 } from '@juncta/core/stage';
 import type { DrawnScene } from '../messages';
-import { draw, headingFont } from './paper';
+import { draw, headingFont, widthOf } from './paper';
 import { paintPlate } from './plate';
 
 /**
@@ -39,7 +41,8 @@ export function drawScene(
   adjustments: DrawnScene['adjustments'],
   { dressing, size }: Look,
 ): DrawnScene {
-  const dressed = dressing.bug ? withBug(scene, dressing.bug.corner) : scene;
+  const { bug } = dressing;
+  const dressed = bug ? withBug(scene, bug.corner, bugWidth(bug.text, dressing, size)) : scene;
   const overlays: Record<SourceId, ImageBitmap> = {};
   for (const { source, rect } of geometry(dressed, size)) {
     const { kind, owner } = nameOf(source);
@@ -65,22 +68,30 @@ export function drawMessageCard(author: string, place: string, text: string, loo
   );
 }
 
-/** Words that always stand in a corner, at its outer edge. */
+/** As much of the picture's width as the words of the house take. */
+function bugWidth(text: string, { faces }: Dressing, size: Size): number {
+  const { height } = cornerOf('top_right', MOST_BUG_WIDTH, 0, size);
+  const wide = widthOf(text, headingFont(faces, height * BUG_LETTERS)) + height * BUG_MARGINS;
+  return Math.min(MOST_BUG_WIDTH, wide / size.width);
+}
+
+/** Of the bug's height. */
+const [BUG_LETTERS, BUG_MARGINS, BUG_EDGE] = [0.5, 0.7, 0.1];
+
+/** Words that always stand in a corner, with an edge at its outer side. */
 function drawBug({ bug, palette, faces }: Dressing, size: Size): ImageBitmap {
   const { width, height } = size;
   return draw(size, (context) => {
     if (!bug) return;
-    const atRight = bug.corner === 'top_right';
-    context.font = headingFont(faces, height * 0.5);
-    const words = Math.min(width, context.measureText(bug.text).width + height * 0.7);
-    const x = atRight ? width - words : 0;
     context.fillStyle = palette.paper;
-    context.fillRect(x, 0, words, height);
+    context.fillRect(0, 0, width, height);
     context.fillStyle = palette.accent;
-    context.fillRect(atRight ? width - height * 0.1 : 0, 0, height * 0.1, height);
+    const edge = height * BUG_EDGE;
+    context.fillRect(bug.corner === 'top_right' ? width - edge : 0, 0, edge, height);
+    context.font = headingFont(faces, height * BUG_LETTERS);
     context.fillStyle = palette.ink;
     context.textBaseline = 'middle';
     context.textAlign = 'center';
-    context.fillText(bug.text, x + words / 2, height * 0.54, words - height * 0.4);
+    context.fillText(bug.text, width / 2, height * 0.54, width - height * 0.4);
   });
 }

@@ -10,6 +10,14 @@ export function draw({ width, height }: Size, paint: (context: Context) => void)
   return canvas.transferToImageBitmap();
 }
 
+let measuring: Context | undefined;
+/** How wide words are in a font, px. */
+export function widthOf(words: string, font: string): number {
+  const context = (measuring ??= new OffscreenCanvas(1, 1).getContext('2d')!);
+  context.font = font;
+  return context.measureText(words).width;
+}
+
 type Faces = Dressing['faces'];
 
 export const headingFont = ({ heading }: Faces, px: number): string => font(heading, 600, px);

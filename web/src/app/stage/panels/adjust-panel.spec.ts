@@ -2,7 +2,7 @@ import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { ShowPerson } from '@juncta/contract/shows';
 import { AS_IT_COMES, EMPTY_STAGE, sourceId, type Stage, type StageChange } from '@juncta/core/stage';
-import { Adjusting } from '../adjusting';
+import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
 import { AdjustPanel } from './adjust-panel';
 
@@ -21,7 +21,7 @@ describe('adjusting a source', () => {
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), { provide: StageLink, useValue: link }],
     });
-    TestBed.inject(Adjusting).source.set(source);
+    TestBed.inject(OpenPanel).content.set({ of: 'source', source });
     fixture = TestBed.createComponent(AdjustPanel);
     fixture.componentRef.setInput('source', source);
     fixture.componentRef.setInput('people', PEOPLE);
@@ -53,7 +53,7 @@ describe('adjusting a source', () => {
     draw(slider(element, 'Closer'), 2);
     fixture.destroy();
     expect(done.length).withContext('closed in the middle').toBe(2);
-    expect(TestBed.inject(Adjusting).source()).toBeNull();
+    expect(TestBed.inject(OpenPanel).content()).toBeNull();
   });
 
   it('keeps what is drawn while an earlier value arrives', async () => {

@@ -22,7 +22,7 @@ import {
   type SourceId,
 } from '@juncta/core/stage';
 import { Key } from '../../look/keys/key';
-import { Adjusting } from '../adjusting';
+import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
 import { adjustTexts } from '../stage.texts';
 import { wordsOf } from './source-words';
@@ -56,13 +56,13 @@ const GIVEN_EVERY_MS = 100;
   selector: 'jn-adjust-panel',
   imports: [Key],
   templateUrl: './adjust-panel.html',
-  styleUrl: './adjust-panel.scss',
+  styleUrl: './beside-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { role: 'dialog', 'aria-labelledby': 'adjust-title', '(keydown.escape)': 'close()' },
 })
 export class AdjustPanel implements OnDestroy {
   private readonly stage = inject(StageLink);
-  private readonly adjusting = inject(Adjusting);
+  private readonly panel = inject(OpenPanel);
   protected readonly texts = adjustTexts;
 
   readonly source = input.required<SourceId>();
@@ -94,7 +94,8 @@ export class AdjustPanel implements OnDestroy {
   ngOnDestroy(): void {
     clearTimeout(this.timer);
     this.give();
-    if (this.adjusting.source() === this.source()) this.adjusting.source.set(null);
+    const open = this.panel.content();
+    if (open?.of === 'source' && open.source === this.source()) this.panel.content.set(null);
   }
 
   protected draw(of: Figure, value: string): void {
@@ -112,7 +113,7 @@ export class AdjustPanel implements OnDestroy {
   }
 
   protected close(): void {
-    this.adjusting.source.set(null);
+    this.panel.content.set(null);
     this.before?.focus();
   }
 

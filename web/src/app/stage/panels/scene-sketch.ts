@@ -1,7 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { geometry, nameOf, PROGRAMME, type Scene } from '@juncta/core/stage';
+import {
+  CLOCK_LAYER,
+  geometry,
+  nameOf,
+  NO_GRAPHICS,
+  PROGRAMME,
+  SCORE_LAYER,
+  TICKER_LAYER,
+  withGraphics,
+  type Graphics,
+  type Scene,
+  type SourceId,
+} from '@juncta/core/stage';
+import { graphicsTexts } from '../graphics/graphics.texts';
 import { stageTexts } from '../stage.texts';
 import { wordsOf } from './source-words';
+
+/** Names of people go without saying. */
+const graphicsWords: Readonly<Partial<Record<SourceId, string>>> = {
+  [TICKER_LAYER]: graphicsTexts.ticker,
+  [CLOCK_LAYER]: graphicsTexts.clock,
+  [SCORE_LAYER]: graphicsTexts.score,
+};
 
 /** A scene as a drawing of where everybody stands: for desks to which its pictures do not come. */
 @Component({
@@ -56,15 +76,25 @@ export class SceneSketch {
   /** What the drawing is of. */
   readonly of = input.required<string>();
 
+  /** What the desk puts over it. */
+  readonly graphics = input<Graphics>(NO_GRAPHICS);
+
   protected readonly size = PROGRAMME;
   protected readonly places = computed(() =>
-    geometry(this.scene(), PROGRAMME).flatMap(({ source, rect }) => {
+    geometry(withGraphics(this.scene(), this.graphics()), PROGRAMME).flatMap(({ source, rect }) => {
       const { kind, owner, number } = nameOf(source);
-      if (kind === 'overlay') return [];
       const isFirst = kind === 'camera' && number === 1;
-      const words = (isFirst ? this.names().get(owner) : null) ?? wordsOf(source, this.names());
+      const words =
+        kind === 'overlay'
+          ? graphicsWords[source]
+          : ((isFirst ? this.names().get(owner) : null) ?? wordsOf(source, this.names()));
+      if (words === undefined) return [];
       // Wide enough for most names; a letter is about half as wide as it is high.
-      const fontSize = Math.min(64, rect.height / 4, (rect.width / Math.max(1, words.length)) * 1.9);
+      const fontSize = Math.min(
+        64,
+        rect.height / (kind === 'overlay' ? 1.6 : 4),
+        (rect.width / Math.max(1, words.length)) * 1.9,
+      );
       return [{ source, rect, words, fontSize }];
     }),
   );

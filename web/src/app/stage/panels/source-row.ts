@@ -13,7 +13,7 @@ import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { StandIns } from '../../people/room/stand-ins';
 import { teamFeature } from '../../team/team.feature';
-import { Adjusting } from '../adjusting';
+import { OpenPanel } from '../open-panel';
 import { ComposingDesk } from '../composing-desk';
 import { StageLink } from '../stage-link';
 import { adjustTexts, stageTexts } from '../stage.texts';
@@ -56,7 +56,7 @@ export interface SourceOnDesk {
           class="name clip"
           [title]="row().name"
           [attr.aria-label]="adjustTexts.open(row().name)"
-          (click)="adjusting.source.set(row().source)"
+          (click)="panel.content.set({ of: 'source', source: row().source })"
         >
           {{ row().name }}
         </button>
@@ -193,7 +193,7 @@ export class SourceRow {
   protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
   protected readonly adjustTexts = adjustTexts;
-  protected readonly adjusting = inject(Adjusting);
+  protected readonly panel = inject(OpenPanel);
 
   readonly row = input.required<SourceOnDesk>();
   private readonly injector = inject(EnvironmentInjector);

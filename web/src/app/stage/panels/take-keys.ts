@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import type { ErrorBody } from '@juncta/contract/errors';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
-import { ARM_KEY, TAKE_KEY } from '../desk-keys';
+import { ARM_KEY, GRAPHICS_KEY, TAKE_KEY } from '../desk-keys';
+import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
 import { refusedSentences, stageTexts } from '../stage.texts';
 
@@ -38,6 +39,18 @@ const LENGTHS_MS = [0, 200, 400, 800, 1500];
         </select>
       </label>
     }
+    <button
+      jnKey
+      type="button"
+      class="graphics"
+      [lamp]="graphicsOn() ? 'lit' : 'dark'"
+      [shortcut]="graphicsKey"
+      [title]="texts.graphicsText"
+      [attr.aria-expanded]="graphicsOpen()"
+      (click)="panel.content.set(graphicsOpen() ? null : { of: 'graphics' })"
+    >
+      {{ texts.graphics }}
+    </button>
     @if (sentence(); as sentence) {
       <jn-notice kind="wrong">{{ sentence }}</jn-notice>
     }
@@ -57,6 +70,9 @@ const LENGTHS_MS = [0, 200, 400, 800, 1500];
     select {
       width: auto;
     }
+    .graphics {
+      margin-left: auto;
+    }
     jn-notice {
       flex-basis: 100%;
     }
@@ -69,6 +85,12 @@ export class TakeKeys {
   protected readonly lengths = LENGTHS_MS;
   protected readonly takeKey = TAKE_KEY.toUpperCase();
   protected readonly armKey = ARM_KEY.toUpperCase();
+  protected readonly graphicsKey = GRAPHICS_KEY.toUpperCase();
+  protected readonly panel = inject(OpenPanel);
+  protected readonly graphicsOpen = computed(() => this.panel.content()?.of === 'graphics');
+  protected readonly graphicsOn = computed(() =>
+    Object.values(this.stage.stage().graphics).some(({ isOn }: { isOn: boolean }) => isOn),
+  );
   protected readonly length = computed(() => {
     const { kind, ms } = this.stage.stage().transition;
     return kind === 'cut' ? 0 : ms;

@@ -8,7 +8,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { readChat, type OnProgramme } from '@juncta/contract/chat';
+import { readChat, type ChatFlood, type OnProgramme } from '@juncta/contract/chat';
 import type { Destination } from '@juncta/contract/destinations';
 import { streamOf } from '@juncta/contract/events';
 import { Store } from '@ngrx/store';
@@ -16,15 +16,21 @@ import { retry, type Subscription } from 'rxjs';
 import { Api } from '../../api/api';
 import { EventFeed } from '../../api/event-feed';
 import { listingsFeature } from '../../listings/listings.feature';
+import { PageClock } from '../../clock/page-clock';
 import { ComposingDesk } from '../../stage/composing-desk';
+import { StageLink } from '../../stage/stage-link';
+import { ChatInPicture } from './chat-in-picture';
 
 const FOLLOWER = 'the composed show’s chat';
+/** So often it is looked whether a message's time has come or is over. */
+const LOOK_EVERY_MS = 1000;
 /** It could not be read: so long later it is tried again. */
 const AGAIN_MS = 2000;
 
 /**
- * The viewers' message on the programme that this tab composes. It is followed for as long as the tab composes, whatever
- * page is shown and whatever show that page is about: a message that somebody hides must leave the picture at once.
+ * Viewers' messages on the programme that this tab composes: the one that somebody put there, and those in their column. They
+ * are followed for as long as the tab composes, whatever page is shown and whatever show that page is about: a message that
+ * somebody hides must leave the picture at once.
  */
 @Injectable({ providedIn: 'root' })
 export class ProgrammeMessages {
@@ -50,9 +56,24 @@ export class ProgrammeMessages {
     computation: ({ isOurs, all }, before) => (isOurs ? all : (before?.value ?? [])),
   });
   private readonly isComposing = computed(() => this.composing.status() === 'composing');
+  private readonly stage = inject(StageLink);
+  private readonly clock = inject(PageClock);
+  private readonly inPicture = new ChatInPicture({
+    box: () => this.stage.stage().graphics.chat,
+    nowMs: () => this.clock.now(),
+    placeOf: (destinationId) => this.placeOf(destinationId),
+    show: (lines) => this.composing.showChat(lines),
+  });
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.feed.unfollow(FOLLOWER));
+    const looking = setInterval(() => this.inPicture.update(), LOOK_EVERY_MS);
+    const following = this.stage.changed.subscribe(() => this.inPicture.update());
+    inject(DestroyRef).onDestroy(() => {
+      this.feed.unfollow(FOLLOWER);
+      clearInterval(looking);
+      following.unsubscribe();
+      this.inPicture.stop();
+    });
     effect(() => {
       const showId = this.isComposing() ? this.composing.showId() : null;
       untracked(() => this.follow(showId));
@@ -70,19 +91,33 @@ export class ProgrammeMessages {
     this.feed.unfollow(FOLLOWER);
     if (showId === null) {
       this.set.set(null);
+      this.inPicture.stop();
       return;
     }
     this.reading = this.api
       .call(readChat, { params: { showId } })
       .pipe(retry({ delay: AGAIN_MS }))
-      .subscribe(({ onProgramme, seq }) => {
+      .subscribe(({ onProgramme, messages, seq }) => {
         this.take(onProgramme);
+        this.inPicture.read(messages);
         const afresh = () => this.follow(showId);
         this.feed.follow(FOLLOWER, streamOf('chat', showId), seq, afresh, (event) => {
           if (event.type === 'programme.set') this.take(event.payload.onProgramme);
+          if (event.type === 'messages.added') this.inPicture.add(event.payload.messages);
+          // Many messages stand otherwise with it: which, the server knows.
+          if (event.type === 'practice.changed') afresh();
+          if (event.type === 'flood.changed' && this.isAnswered(event.payload.flood)) afresh();
         });
       });
   }
+
+  /** A flood is told of again and again while it grows; its messages stand otherwise only when somebody says what it is. */
+  private isAnswered({ id, answer }: ChatFlood): boolean {
+    const before = this.floods.get(id) ?? 'open';
+    this.floods.set(id, answer);
+    return answer !== before;
+  }
+  private readonly floods = new Map<string, ChatFlood['answer']>();
 
   private take(message: OnProgramme | null): void {
     // At once, and not when this page is drawn next: it may be behind others.
@@ -97,7 +132,10 @@ export class ProgrammeMessages {
       return;
     }
     const { author, text, destinationId } = set.message;
-    const place = this.destinations().find(({ id }) => id === destinationId)?.rules.place ?? '';
-    this.composing.showMessage({ author, text, place, forMs });
+    this.composing.showMessage({ author, text, place: this.placeOf(destinationId), forMs });
+  }
+
+  private placeOf(destinationId: string): string {
+    return this.destinations().find(({ id }) => id === destinationId)?.rules.place ?? '';
   }
 }

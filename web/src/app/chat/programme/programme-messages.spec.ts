@@ -2,19 +2,27 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { OnProgramme } from '@juncta/contract/chat';
+import type { ChatMessage, OnProgramme } from '@juncta/contract/chat';
+import { changeGraphics, EMPTY_STAGE, NO_GRAPHICS, type Stage } from '@juncta/core/stage';
 import { provideStore } from '@ngrx/store';
+import { Subject } from 'rxjs';
 import { EventFeed } from '../../api/event-feed';
 import { listingsFeature } from '../../listings/listings.feature';
 import { ComposingDesk } from '../../stage/composing-desk';
+import type { BoxLine } from '../../stage/dressed/drawn-chat-box';
+import { StageLink } from '../../stage/stage-link';
+import { message as written } from '../../testing/chat';
 import { ProgrammeMessages } from './programme-messages';
 
 describe('the message on the programme that this tab composes', () => {
   const shown: (string | null)[] = [];
+  const inPicture: string[][] = [];
+  const stage = signal<Stage>(EMPTY_STAGE);
   const composing = {
     status: signal('idle'),
     showId: signal<string | null>('ours'),
     showMessage: (message: { text: string } | null) => shown.push(message?.text ?? null),
+    showChat: (lines: readonly BoxLine[]) => inPicture.push(lines.map(({ text }) => text)),
   };
   /** Who follows what, from which number, and how they are told. */
   const followed = new Map<
@@ -43,8 +51,10 @@ describe('the message on the programme that this tab composes', () => {
     ours()!.deliver({ type: 'programme.set', payload: { showId: 'ours', onProgramme } });
     TestBed.tick();
   };
-  const answer = (onProgramme: OnProgramme | null, seq = 7) => {
-    TestBed.inject(HttpTestingController).expectOne('/api/shows/ours/chat').flush({ onProgramme, seq });
+  const answer = (onProgramme: OnProgramme | null, seq = 7, messages: readonly ChatMessage[] = []) => {
+    TestBed.inject(HttpTestingController)
+      .expectOne('/api/shows/ours/chat')
+      .flush({ onProgramme, messages, seq });
     TestBed.tick();
   };
   const compose = (status: 'composing' | 'idle') => {
@@ -61,13 +71,51 @@ describe('the message on the programme that this tab composes', () => {
         provideStore({ [listingsFeature.name]: listingsFeature.reducer }),
         { provide: ComposingDesk, useValue: composing },
         { provide: EventFeed, useValue: feed },
+        { provide: StageLink, useValue: { stage, changed: new Subject() } },
       ],
     });
     composing.status.set('idle');
+    stage.set(EMPTY_STAGE);
     followed.clear();
     TestBed.inject(ProgrammeMessages);
     TestBed.tick();
-    shown.length = 0;
+    shown.length = inPicture.length = 0;
+  });
+
+  it('stands beside those in the picture, which follow what moderation says', () => {
+    stage.set({
+      ...EMPTY_STAGE,
+      graphics: changeGraphics(NO_GRAPHICS, {
+        type: 'chat',
+        values: { isOn: true, delayS: 0, staysS: null },
+      }),
+    });
+    const now = Date.now() - 60_000;
+    const [first, second] = ['How warm is the oven?', 'And the flour?'].map((text, i) =>
+      written(`m${i}`, { text, writtenAtMs: now + i }),
+    ) as [ChatMessage, ChatMessage];
+    compose('composing');
+    answer(null, 7, [first]);
+    expect(inPicture).toEqual([[first.text]]);
+    const tell = (type: string, payload: object) => ours()!.deliver({ type, payload });
+    jasmine.clock().install();
+    try {
+      tell('messages.added', { messages: [second] });
+      expect(inPicture.length).withContext('others come in their time').toBe(1);
+      jasmine.clock().tick(500);
+      expect(inPicture.at(-1)).toEqual([first.text, second.text]);
+    } finally {
+      jasmine.clock().uninstall();
+    }
+    // Hidden: at once.
+    tell('messages.added', { messages: [{ ...first, standing: 'hidden' }] });
+    expect(inPicture.at(-1)).toEqual([second.text]);
+    // A flood that grows says nothing of messages; one that is set aside does.
+    tell('flood.changed', { flood: { id: 'f', answer: 'open' } });
+    TestBed.inject(HttpTestingController).expectNone('/api/shows/ours/chat');
+    tell('flood.changed', { flood: { id: 'f', answer: 'aside' } });
+    answer(null, 9, [{ ...second, standing: 'aside' }]);
+    expect(inPicture.at(-1)).toEqual([]);
   });
 
   it('is followed while the tab composes, whatever page is looked at', () => {

@@ -1,0 +1,208 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  type OnDestroy,
+  signal,
+} from '@angular/core';
+import type { Show } from '@juncta/contract/shows';
+import {
+  BOX_GROUNDS,
+  BOX_SIDES,
+  BOX_SIZES,
+  CLOCK_READINGS,
+  hasClock,
+  MOST_BOX_DELAY_S,
+  MOST_IN_BOX,
+  readTicker,
+  SIDE_NAME_MAX,
+  SIDES,
+  type ChatBox,
+  type GraphicsChange,
+  type OnScreenClock,
+  type Side,
+} from '@juncta/core/stage';
+import { Store } from '@ngrx/store';
+import { PageClock } from '../../clock/page-clock';
+import { TimeFormat } from '../../clock/time-format';
+import { Key } from '../../look/keys/key';
+import { listingsFeature } from '../../listings/listings.feature';
+import { Notice } from '../../look/notice';
+import { OpenPanel } from '../open-panel';
+import { StageLink } from '../stage-link';
+import { graphicsTexts } from './graphics.texts';
+
+const MINUTE_MS = 60_000;
+const MOST_MINUTES = 600;
+
+/** What stands over the programme whoever is on it: ticker, clock and score board. Beside the picture, which shows it at once. */
+@Component({
+  selector: 'jn-graphics-panel',
+  imports: [Key, Notice],
+  templateUrl: './graphics-panel.html',
+  styleUrls: ['../panels/beside-panel.scss', './graphics-panel.scss'],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'dialog', 'aria-labelledby': 'graphics-title', '(keydown.escape)': 'close()' },
+})
+export class GraphicsPanel implements OnDestroy {
+  private readonly stage = inject(StageLink);
+  private readonly panel = inject(OpenPanel);
+  private readonly clock = inject(PageClock);
+  private readonly format = inject(TimeFormat);
+  protected readonly texts = graphicsTexts;
+  protected readonly readings = CLOCK_READINGS;
+  protected readonly sides = SIDES;
+  protected readonly nameMax = SIDE_NAME_MAX;
+  /** What is chosen among a few, of a box. */
+  protected readonly choices = {
+    side: BOX_SIDES,
+    size: BOX_SIZES,
+    ground: BOX_GROUNDS,
+    most: [1, 2, 3, 4, 5, 6, 7, MOST_IN_BOX],
+    delayS: [0, 3, 5, 10, 20, 30, MOST_BOX_DELAY_S],
+    staysS: [10, 20, 30, 60, 120, null],
+  } as const;
+  protected readonly destinations = inject(Store).selectSignal(listingsFeature.selectDestinations);
+
+  readonly show = input.required<Show>();
+
+  private readonly before = document.activeElement as HTMLElement | null;
+  protected readonly graphics = computed(() => this.stage.stage().graphics);
+
+  /** What is written and not used yet; null: nothing is. Viewers are not to read half a line. */
+  private readonly draft = signal<string | null>(null);
+  private readonly inUse = computed(() => this.graphics().ticker.lines.join('\n'));
+  protected readonly lines = computed(() => this.draft() ?? this.inUse());
+  private readonly written = computed(() => readTicker(this.lines()));
+  protected readonly isUnused = computed(
+    () => this.graphics().ticker.isOn && this.written().lines.join('\n') !== this.inUse(),
+  );
+  protected readonly tickerProblem = signal<string | null>(null);
+
+  protected readonly minutes = signal('5');
+  protected readonly clockProblem = signal<string | null>(null);
+  protected readonly clockWords = computed(() => {
+    const { isOn, reads, zone, untilMs } = this.graphics().clock;
+    if (reads === 'time_of_day') return this.texts.zone(this.format.city(isOn ? zone : this.zone()));
+    return untilMs === null ? '' : this.texts.countsTo(this.format.seconds(untilMs));
+  });
+  private readonly zone = computed(() => this.show().text.start?.zone ?? this.format.ownZone);
+  protected readonly endsAtMs = computed(() => {
+    const { startsAtMs, text } = this.show();
+    return startsAtMs === null ? null : startsAtMs + text.plannedMinutes * MINUTE_MS;
+  });
+
+  constructor() {
+    const element = inject<ElementRef<HTMLElement>>(ElementRef);
+    afterNextRender(() => element.nativeElement.querySelector('textarea')?.focus());
+  }
+
+  ngOnDestroy(): void {
+    if (this.panel.content()?.of === 'graphics') this.panel.content.set(null);
+  }
+
+  protected close(): void {
+    this.panel.content.set(null);
+    this.before?.focus();
+  }
+
+  // --- Ticker
+
+  protected write(text: string): void {
+    this.draft.set(text);
+    this.tickerProblem.set(null);
+  }
+
+  protected showTicker(isOn: boolean): void {
+    const { lines, tooLong, tooMany } = this.written();
+    // What is wrong with a text must not keep a ticker on the picture.
+    if (!isOn) {
+      this.change({ type: 'ticker', values: { isOn } });
+      return;
+    }
+    const problem =
+      tooLong !== null
+        ? this.texts.tooLong(tooLong)
+        : tooMany
+          ? this.texts.tooMany
+          : lines.length === 0
+            ? this.texts.noLines
+            : null;
+    this.tickerProblem.set(problem);
+    if (problem !== null) return;
+    this.change({ type: 'ticker', values: { isOn, lines } });
+    this.draft.set(null);
+  }
+
+  // --- Clock
+
+  protected read(reads: OnScreenClock['reads']): void {
+    this.setClock({ reads });
+  }
+
+  protected showClock(isOn: boolean): void {
+    this.setClock({ isOn });
+  }
+
+  protected countMinutes(): void {
+    const minutes = Number(this.minutes());
+    if (!(minutes >= 1 && minutes <= MOST_MINUTES)) {
+      this.clockProblem.set(this.texts.minutesWrong);
+      return;
+    }
+    this.countTo(this.clock.now() + minutes * MINUTE_MS);
+  }
+
+  protected countTo(untilMs: number): void {
+    this.setClock({ untilMs: Math.round(untilMs) });
+  }
+
+  private setClock(values: Partial<OnScreenClock>): void {
+    this.change({ type: 'clock', values: { zone: this.zone(), ...values } });
+    const isMute = this.graphics().clock.isOn && !hasClock(this.graphics());
+    this.clockProblem.set(isMute ? this.texts.countsToNothing : null);
+  }
+
+  // --- Score board
+
+  protected nameOf(side: Side): string {
+    return this.graphics().score.names[side] || this.texts.side[side]!;
+  }
+
+  protected rename(side: Side, name: string): void {
+    const [left, right] = this.graphics().score.names;
+    const names: [string, string] = side === 0 ? [name.trim(), right] : [left, name.trim()];
+    this.change({ type: 'score', values: { names } });
+  }
+
+  protected showScore(isOn: boolean): void {
+    this.change({ type: 'score', values: { isOn } });
+  }
+
+  protected count(side: Side, by: number): void {
+    this.change({ type: 'points', side, by });
+  }
+
+  protected resetPoints(): void {
+    this.change({ type: 'points_reset' });
+  }
+
+  // --- Viewers' messages
+
+  protected setBox(values: Partial<ChatBox>): void {
+    this.change({ type: 'chat', values });
+  }
+
+  protected takeFrom(destinationId: string, isTaken: boolean): void {
+    const others = this.graphics().chat.leftOut.filter((id) => id !== destinationId);
+    this.setBox({ leftOut: isTaken ? others : [...others, destinationId] });
+  }
+
+  private change(change: GraphicsChange): void {
+    this.stage.do({ type: 'graphics', change });
+  }
+}
