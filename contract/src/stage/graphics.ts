@@ -4,9 +4,12 @@ import {
   BOX_SIZES,
   BOX_STAYS_S,
   CLOCK_READINGS,
+  LINK_ADDRESS_MAX,
+  LINK_LINE_MAX,
   MOST_BOX_DELAY_S,
   MOST_IN_BOX,
   MOST_POINTS,
+  readAddress,
   SIDE_NAME_MAX,
   TICKER_LINE_MAX,
   TICKER_LINES_MAX,
@@ -34,6 +37,15 @@ const sideName = line(SIDE_NAME_MAX, 0);
 const points = z.int().check(z.minimum(0), z.maximum(MOST_POINTS));
 const names = z.tuple([sideName, sideName]);
 
+const link = z.object({
+  isOn: z.boolean(),
+  line: line(LINK_LINE_MAX, 0),
+  address: z.string().check(
+    z.maxLength(LINK_ADDRESS_MAX),
+    z.refine((address) => address === '' || readAddress(address) === address, { error: 'not_an_address' }),
+  ),
+});
+
 const int = (least: number, most: number) => z.int().check(z.minimum(least), z.maximum(most));
 /** More than a team has destinations. */
 const MOST_LEFT_OUT = 100;
@@ -54,6 +66,7 @@ export const Graphics: z.ZodMiniType<GraphicsShape> = z.object({
   clock,
   score: z.object({ isOn: z.boolean(), names, points: z.tuple([points, points]) }),
   chat,
+  link,
 });
 
 export const GraphicsChange = z.discriminatedUnion('type', [
@@ -66,5 +79,6 @@ export const GraphicsChange = z.discriminatedUnion('type', [
     by: z.int().check(z.minimum(-MOST_POINTS), z.maximum(MOST_POINTS)),
   }),
   z.object({ type: z.literal('points_reset') }),
+  z.object({ type: z.literal('link'), values: z.partial(link) }),
   z.object({ type: z.literal('chat'), values: z.partial(chat) }),
 ]) as unknown as z.ZodMiniType<GraphicsChangeShape>;

@@ -1,13 +1,16 @@
 import fc from 'fast-check';
 import { BOX_SIDES, BOX_SIZES } from './chat-box';
 import {
+  addressWords,
   changeGraphics,
   CHAT_LAYER,
   CLOCK_LAYER,
   clockWords,
   graphicsOff,
+  LINK_LAYER,
   MOST_POINTS,
   NO_GRAPHICS,
+  readAddress,
   SCORE_LAYER,
   TICKER_LAYER,
   tickerOffset,
@@ -27,6 +30,7 @@ const ALL_ON = after(
   { type: 'clock', values: { isOn: true, reads: 'countdown', untilMs: 0 } },
   { type: 'score', values: { isOn: true, names: ['Rye', 'Spelt'] } },
   { type: 'chat', values: { isOn: true } },
+  { type: 'link', values: { isOn: true, address: 'https://mill.example' } },
 );
 
 describe('the graphics of a desk', () => {
@@ -192,6 +196,37 @@ describe('a clock on the picture', () => {
     const at = Date.UTC(2026, 10, 29, 23, 5);
     const read = (zone: string) => clockWords({ reads: 'time_of_day', zone, untilMs: null }, at);
     expect([read('UTC'), read('Asia/Kathmandu')]).toEqual(['23:05', '04:50']);
+  });
+});
+
+describe('an address on the picture', () => {
+  it('is completed, and refused when it leads nowhere on the web', () => {
+    const table: [string, string | null, string | null][] = [
+      ['mill.example/doors', 'https://mill.example/doors', 'mill.example/doors'],
+      [' https://mill.example/ ', 'https://mill.example/', 'mill.example'],
+      ['http://mill.example', 'http://mill.example', 'mill.example'],
+      ['mill', null, null],
+      ['', null, null],
+      ['javascript:alert(1)', null, null],
+      ['ftp://mill.example', null, null],
+      ['https://teo@mill.example', null, null],
+      [`mill.example/${'x'.repeat(200)}`, null, null],
+    ];
+    for (const [written, address, words] of table) {
+      expect(readAddress(written)).withContext(written).toBe(address);
+      if (address !== null) expect(addressWords(address)).toBe(words!);
+    }
+  });
+
+  it('gives way to a viewer’s message, and comes back after it', () => {
+    const graphics = after({ type: 'link', values: { isOn: true, address: 'https://mill.example' } });
+    const atFoot = (scene: Scene) =>
+      geometry(scene, PROGRAMME)
+        .map(({ source }) => source)
+        .filter((source) => source === LINK_LAYER || source === MESSAGE_LAYER);
+    const linked = withGraphics(EMPTY_SCENE, graphics);
+    expect(atFoot(linked)).toEqual([LINK_LAYER]);
+    expect(atFoot(withMessage(linked))).toEqual([MESSAGE_LAYER]);
   });
 });
 

@@ -12,6 +12,7 @@ export interface Graphics {
   readonly clock: OnScreenClock;
   readonly score: ScoreBoard;
   readonly chat: ChatBox;
+  readonly link: LinkCard;
 }
 
 /** Lines that run through a band at the foot of the picture, one after another, without end. */
@@ -39,6 +40,18 @@ export interface ScoreBoard {
 export const SIDES = [0, 1] as const;
 export type Side = (typeof SIDES)[number];
 
+/** A line and an address, which viewers read or take off the screen with a phone. */
+export interface LinkCard {
+  readonly isOn: boolean;
+  readonly line: string;
+  /** `http` or `https`; empty: none yet. */
+  readonly address: string;
+}
+
+/** UTF-16 units: what is read in passing, and what a square of that size can hold. */
+export const LINK_LINE_MAX = 60;
+export const LINK_ADDRESS_MAX = 200;
+
 export const TICKER_LINES_MAX = 20;
 /** The longest line of a ticker, UTF-16 units: about a quarter of a minute to read. */
 export const TICKER_LINE_MAX = 140;
@@ -51,6 +64,7 @@ export const NO_GRAPHICS: Graphics = {
   clock: { isOn: false, reads: 'time_of_day', zone: 'UTC', untilMs: null },
   score: { isOn: false, names: ['', ''], points: [0, 0] },
   chat: NO_CHAT_BOX,
+  link: { isOn: false, line: '', address: '' },
 };
 
 export type GraphicsChange =
@@ -60,6 +74,7 @@ export type GraphicsChange =
   /** More or fewer points: two desks that count at once both count. */
   | { readonly type: 'points'; readonly side: Side; readonly by: number }
   | { readonly type: 'chat'; readonly values: Partial<ChatBox> }
+  | { readonly type: 'link'; readonly values: Partial<LinkCard> }
   /** Both sides at none again. */
   | { readonly type: 'points_reset' };
 
@@ -82,28 +97,48 @@ export function changeGraphics(graphics: Graphics, change: GraphicsChange): Grap
     }
     case 'chat':
       return { ...graphics, chat: { ...graphics.chat, ...change.values } };
+    case 'link':
+      return { ...graphics, link: { ...graphics.link, ...change.values } };
     case 'points_reset':
       return { ...graphics, score: { ...score, points: [0, 0] } };
   }
 }
 
 /** All of it off the picture; what was written in it stays for the next time, what was counted does not. */
-export const graphicsOff = ({ ticker, clock, score, chat }: Graphics): Graphics => ({
+export const graphicsOff = ({ ticker, clock, score, chat, link }: Graphics): Graphics => ({
   ticker: { ...ticker, isOn: false },
   clock: { ...clock, isOn: false, untilMs: null },
   score: { ...score, isOn: false, points: [0, 0] },
   chat: { ...chat, isOn: false },
+  link: { ...link, isOn: false },
 });
 
-/** Whether a ticker has anything to run, and a clock anything to count. */
+/** Whether a ticker has anything to run, a clock anything to count, and a link anywhere to lead. */
 export const hasTicker = ({ ticker }: Graphics): boolean => ticker.isOn && ticker.lines.length > 0;
 export const hasClock = ({ clock }: Graphics): boolean =>
   clock.isOn && (clock.reads === 'time_of_day' || clock.untilMs !== null);
+
+export const hasLink = ({ link }: Graphics): boolean => link.isOn && link.address !== '';
+
+/** An address as somebody wrote it, with what goes without saying added; null: it is none. */
+export function readAddress(written: string): string | null {
+  const trimmed = written.trim();
+  const whole = /^[a-z][a-z0-9+.-]*:/i.test(trimmed) ? trimmed : `https://${trimmed}`;
+  if (!URL.canParse(whole) || whole.length > LINK_ADDRESS_MAX) return null;
+  const { protocol, hostname, username } = new URL(whole);
+  const isWeb = protocol === 'https:' || protocol === 'http:';
+  return isWeb && username === '' && /[^.]\.[^.]/.test(hostname) ? whole : null;
+}
+
+/** As it is read: without what a browser adds itself. */
+export const addressWords = (address: string): string =>
+  address.replace(/^https?:\/\//i, '').replace(/\/$/, '');
 
 export const TICKER_LAYER: SourceId = sourceId('overlay', 'ticker');
 export const CLOCK_LAYER: SourceId = sourceId('overlay', 'clock');
 export const SCORE_LAYER: SourceId = sourceId('overlay', 'score');
 export const CHAT_LAYER: SourceId = sourceId('overlay', 'chat');
+export const LINK_LAYER: SourceId = sourceId('overlay', 'link');
 
 /** Of the picture's width. */
 const CLOCK_WIDTH = 0.12;
@@ -118,6 +153,8 @@ export function withGraphics(scene: Scene, graphics: Graphics): Scene {
   const corner = bugCornerOf(scene);
   const layers: Layer[] = [];
   if (hasTicker(graphics)) layers.push({ source: TICKER_LAYER, place: { by: 'band' } });
+  const isFootTaken = scene.layers.some(({ place }) => place.by === 'foot');
+  if (hasLink(graphics) && !isFootTaken) layers.push({ source: LINK_LAYER, place: { by: 'foot' } });
   if (graphics.chat.isOn) {
     const { side, size } = graphics.chat;
     layers.push({ source: CHAT_LAYER, place: { by: 'side', side, width: CHAT_WIDTHS[size] } });

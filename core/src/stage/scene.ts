@@ -134,10 +134,13 @@ function layersOf(placed: readonly SourceId[], { names }: Scene): Layer[] {
   ];
 }
 
-/** A scene with a viewer's message over it. */
+/** A scene with a viewer's message over it, in the place of whatever stood at its foot. */
 export const withMessage = (scene: Scene): Scene => ({
   ...scene,
-  layers: [...scene.layers, { source: MESSAGE_LAYER, place: { by: 'foot' } }],
+  layers: [
+    ...scene.layers.filter(({ place }) => place.by !== 'foot'),
+    { source: MESSAGE_LAYER, place: { by: 'foot' } },
+  ],
 });
 
 /** Of the picture's width: the most that the words of the house take. */

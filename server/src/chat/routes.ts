@@ -79,7 +79,7 @@ export function mountChat(router: Router, app: App, lines: ChatLines): void {
       if (message === undefined) throw notFound('message');
       const why = message && whyNotShown(message);
       if (why) throw new Refusal('not_ready', why);
-      const until = nowMs + body.seconds * 1000;
+      const until = body.seconds === null ? null : nowMs + body.seconds * 1000;
       const values =
         body.messageId === null ? null : { messageId: body.messageId, until, text: body.text ?? null };
       await store.setOnProgramme(tx, showId, values);

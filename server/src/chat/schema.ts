@@ -273,7 +273,8 @@ export const onProgramme = pgTable('on_programme', {
   messageId: uuid('message_id')
     .notNull()
     .references(() => chatMessage.id, { onDelete: 'cascade' }),
-  until: instantMs('until').notNull(),
+  /** Null: until it is taken off. */
+  until: instantMs('until'),
   /** As it stands on the screen; null: as it was written. */
   text: text(),
 });

@@ -66,6 +66,11 @@ const FORMATS: Record<string, string> = {
 const CUSTOM: Record<string, (name: string) => Omit<FieldError, 'field'>> = {
   empty: (name) => ({ code: 'empty', sentence: `${name} is empty.` }),
   one_line: (name) => ({ code: 'one_line', sentence: `${name} must be one line.` }),
+  not_an_address: (name) => ({
+    code: 'not_an_address',
+    sentence: `${name} is not an address of the web: it begins with https:// and names a site.`,
+  }),
+  unknown_zone: (name) => ({ code: 'unknown_zone', sentence: `${name} is not a time zone we know.` }),
   invisible: (name) => ({
     code: 'invisible',
     sentence: `${name} contains control characters or marks that turn the direction of writing. Type it anew.`,

@@ -100,6 +100,11 @@ describe('the stage of a show', () => {
       graphic({ type: 'ticker', values: { lines: Array.from({ length: 21 }, () => 'x') } }),
       graphic({ type: 'clock', values: { zone: 'Elsewhere/Nowhere' } }),
       graphic({ type: 'score', values: { names: ['x'.repeat(19), ''] } }),
+      graphic({ type: 'link', values: { address: 'javascript:alert(1)' } }),
+      graphic({ type: 'link', values: { address: 'https://user@mill.example' } }),
+      graphic({ type: 'link', values: { line: 'x'.repeat(61) } }),
+      graphic({ type: 'chat', values: { most: 0 } }),
+      graphic({ type: 'chat', values: { staysS: 4 } }),
       graphic({ type: 'points', side: 2, by: 1 }),
       graphic({ type: 'points', side: 0, by: 0.5 }),
     );

@@ -172,14 +172,16 @@ export async function findOnProgramme(
     .from(onProgramme)
     .innerJoin(chatMessage, eq(chatMessage.id, onProgramme.messageId))
     .where(eq(onProgramme.showId, showId));
-  if (!row || row.onProgramme.until <= nowMs) return null;
+  if (!row) return null;
+  const { until } = row.onProgramme;
+  if (until !== null && until <= nowMs) return null;
   const { message } = row;
   return {
     messageId: message.id,
     author: message.authorName,
     destinationId: message.destinationId,
     text: row.onProgramme.text ?? message.text,
-    remainingMs: Math.round(row.onProgramme.until - nowMs),
+    remainingMs: until === null ? null : Math.round(until - nowMs),
   };
 }
 
@@ -187,7 +189,7 @@ export async function findOnProgramme(
 export async function setOnProgramme(
   db: Queryable,
   showId: string,
-  values: { messageId: string; until: number; text: string | null } | null,
+  values: { messageId: string; until: number | null; text: string | null } | null,
 ): Promise<void> {
   if (!values) {
     await db.delete(onProgramme).where(eq(onProgramme.showId, showId));

@@ -185,6 +185,24 @@ describe('moderation', () => {
     expect(log.map(({ act: what }) => what)).toEqual(['line_up']);
   });
 
+  it('stays on the programme until it is taken off, where that is wanted', async () => {
+    at.place.write('How warm has the water to be?');
+    const { id } = await arrived('How warm has the water to be?');
+    const put = (messageId: string | null) =>
+      at.house.as.moderator.get(setOnProgramme, { params: params(), body: { messageId, seconds: null } });
+    expect((await put(id)).onProgramme).toEqual(
+      jasmine.objectContaining({ messageId: id, remainingMs: null }),
+    );
+    const read = async () =>
+      (await at.house.as.moderator.get(readChat, { params: params() })).onProgramme?.messageId ?? null;
+    expect(await read()).toBe(id);
+    await act(id, 'hide');
+    expect(await read())
+      .withContext('unless it is hidden')
+      .toBeNull();
+    expect((await put(null)).onProgramme).toBeNull();
+  });
+
   it('stands on the programme as somebody shortened it, and stays as it was written', async () => {
     at.place.write('I wonder, and my neighbour does too, how warm the water has to be');
     const { id, text } = await arrived('I wonder, and my neighbour does too, how warm the water has to be');

@@ -63,7 +63,8 @@ export const ChatActions = createActionGroup({
     putOnProgramme: props<{
       showId: string;
       messageId: string | null;
-      seconds: number;
+      /** Null: until it is taken off. */
+      seconds: number | null;
       text: string | null;
     }>(),
     moderate: props<{ showId: string; messageId: string; act: ChatAct }>(),

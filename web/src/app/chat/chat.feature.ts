@@ -42,7 +42,7 @@ export interface ChatState {
   /** On viewers, by {@link viewerOf}. */
   readonly notes: Readonly<Record<string, ViewerNote>>;
   readonly reactions: Reactions;
-  /** `untilMs`: by this page's own clock. */
+  /** `untilMs`: by this page's own clock; infinite: until it is taken off. */
   readonly onProgramme: (OnProgramme & { readonly untilMs: number }) | null;
   /** Messages of another evening are being given once more; null: none are. */
   readonly practice: Practice | null;
@@ -154,7 +154,7 @@ export const viewerOf = ({
 }: Pick<ViewerNote, 'destinationId' | 'authorId'>): string => `${destinationId} ${authorId}`;
 
 const until = (onProgramme: OnProgramme | null, atMs: number) =>
-  onProgramme && { ...onProgramme, untilMs: atMs + onProgramme.remainingMs };
+  onProgramme && { ...onProgramme, untilMs: atMs + (onProgramme.remainingMs ?? Infinity) };
 
 export const chatFeature = createFeature({
   name: 'chat',

@@ -69,6 +69,7 @@ export const chatTexts = {
   find: $localize`:@@chat.find:Find`,
   beginning: $localize`:@@chat.beginning:This is where it began.`,
   undo: $localize`:@@chat.undo:Undo`,
+  untilTakenOff: $localize`:@@chat.untilTakenOff:until it is taken off`,
   asLongAsReading: $localize`:@@chat.asLongAsReading:as long as reading takes`,
   aloneTitle: $localize`:@@chat.aloneTitle:Viewers’ messages`,
   rules: $localize`:@@chat.rules:Rules`,

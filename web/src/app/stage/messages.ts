@@ -77,13 +77,20 @@ export interface DrawnGraphics {
   readonly ticker: DrawnTicker | null;
   readonly clock: DrawnClock | null;
   readonly score: ImageBitmap | null;
+  readonly link: ImageBitmap | null;
 }
 
-export const NONE_DRAWN: DrawnGraphics = { graphics: null, ticker: null, clock: null, score: null };
+export const NONE_DRAWN: DrawnGraphics = {
+  graphics: null,
+  ticker: null,
+  clock: null,
+  score: null,
+  link: null,
+};
 
 /** The images that go over with graphics. */
-export const imagesOf = ({ ticker, clock, score }: DrawnGraphics): ImageBitmap[] =>
-  [...(ticker?.lines ?? []), clock?.ground, clock?.signs, score].filter((image) => image != null);
+export const imagesOf = ({ ticker, clock, score, link }: DrawnGraphics): ImageBitmap[] =>
+  [...(ticker?.lines ?? []), clock?.ground, clock?.signs, score, link].filter((image) => image != null);
 
 /** How the programme is to look, and what is put together to come next. */
 export interface Setting {

@@ -192,13 +192,13 @@ export class ChatPanel {
       (state === 'lost' || state === 'refused') && sentence !== null ? sentence : [],
     ),
   );
-  /** What is on the programme, with the whole seconds it still has; null when nothing is. */
+  /** What is on the programme, with the whole seconds it still has, null: until it is taken off; null when nothing is. */
   protected readonly onProgramme = computed(() => {
     this.clock.nowMs();
     const set = this.set();
     if (!set) return null;
     const leftMs = set.untilMs - performance.now();
-    return leftMs > 0 ? { ...set, left: Math.ceil(leftMs / 1000) } : null;
+    return leftMs > 0 ? { ...set, left: leftMs === Infinity ? null : Math.ceil(leftMs / 1000) } : null;
   });
   protected readonly failures = computed(() =>
     this.outcomes().flatMap(({ sent, sentence }) => (sent ? [] : (sentence ?? []))),

@@ -20,8 +20,8 @@ import { chatFeature } from '../chat.feature';
 import { chatTexts } from '../chat.texts';
 import { ViewerCardPanel } from '../viewers/viewer-card';
 
-/** 0: as long as reading takes. */
-const SECONDS = [0, 5, 10, 20, 30] as const;
+/** 0: as long as reading takes; null: until it is taken off. */
+const SECONDS = [0, 5, 10, 20, 30, null] as const;
 
 /** What can be done with the chosen message. */
 @Component({
@@ -46,7 +46,7 @@ export class MessageActs {
   readonly answering = output();
 
   protected readonly busy = this.store.selectSignal(chatFeature.selectBusy);
-  protected readonly forSeconds = signal<number>(0);
+  protected readonly forSeconds = signal<(typeof SECONDS)[number]>(0);
   /** As it is to stand on the screen; null: as it was written. */
   protected readonly shortening = signal<string | null>(null);
   /** What is known of its writer is shown. */
@@ -85,7 +85,8 @@ export class MessageActs {
     const { id, showId, text: written } = this.message();
     const shortened = this.shortening()?.trim();
     const text = shortened === '' ? null : (shortened ?? null);
-    const seconds = this.forSeconds() || readingSeconds(text ?? written);
+    const chosen = this.forSeconds();
+    const seconds = chosen === 0 ? readingSeconds(text ?? written) : chosen;
     this.store.dispatch(ChatActions.putOnProgramme({ showId, messageId: id, seconds, text }));
     this.shortening.set(null);
   }

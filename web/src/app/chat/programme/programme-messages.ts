@@ -39,7 +39,7 @@ export class ProgrammeMessages {
   private readonly feed = inject(EventFeed);
   private readonly store = inject(Store);
 
-  /** `untilMs`: by this page's own clock. Null: nothing is on. */
+  /** `untilMs`: by this page's own clock; infinite: until it is taken off. Null: nothing is on. */
   private readonly set = signal<{ message: OnProgramme; untilMs: number } | null>(null);
   private reading: Subscription | undefined;
   private readonly listedShowId = this.store.selectSignal(listingsFeature.selectShowId);
@@ -122,7 +122,7 @@ export class ProgrammeMessages {
   private take(message: OnProgramme | null): void {
     // At once, and not when this page is drawn next: it may be behind others.
     if (message === null && this.set() !== null) this.composing.showMessage(null);
-    this.set.set(message && { message, untilMs: performance.now() + message.remainingMs });
+    this.set.set(message && { message, untilMs: performance.now() + (message.remainingMs ?? Infinity) });
   }
 
   private show(set: { message: OnProgramme; untilMs: number } | null): void {

@@ -130,6 +130,7 @@ describe('the scene', () => {
         clock: { isOn, reads: 'countdown', zone: 'UTC', untilMs: atMs + 60_000 },
         score: { isOn, names: ['a', 'b'], points: [1, 2] },
         chat: NO_CHAT_BOX,
+        link: NO_GRAPHICS.link,
       },
       ticker: {
         lines: LENGTHS.map((length, i) => bitmap(length, 50, i === 0 ? '#00ff00' : '#0000ff')),
@@ -143,6 +144,7 @@ describe('the scene', () => {
         time: { machineAtMs: 0, atMs: 0, rate: 1 },
       },
       score: bitmap(536, 46, '#ff00ff'),
+      link: null,
     });
     const colourAt = (scene: ScenePicture, x: number, y: number) =>
       (pixels(scene)[y * PROGRAMME.width + x]! & 0xffffff).toString(16).padStart(6, '0');
@@ -179,11 +181,11 @@ describe('the scene', () => {
         scene.draw(SECOND);
         // Yellow signs on the clock, in its middle: there is a time to be read.
         expect(colourAt(scene, 1280 - 66 - 76, 60)).toBe('00ffff');
-        expect(colourAt(scene, 700, 60)).toBe('ff00ff');
+        expect(colourAt(scene, 80, 60)).toBe('ff00ff');
         const off = shown(false);
-        scene.setGraphics({ ...off, ticker: null, clock: null, score: null });
+        scene.setGraphics({ ...off, ticker: null, clock: null, score: null, link: null });
         scene.draw(2 * SECOND);
-        expect([colourAt(scene, 1138, 60), colourAt(scene, 700, 60), inBand(scene, 10)]).toEqual([
+        expect([colourAt(scene, 1138, 60), colourAt(scene, 80, 60), inBand(scene, 10)]).toEqual([
           '0000ff',
           '0000ff',
           '0000ff',
@@ -196,7 +198,7 @@ describe('the scene', () => {
     it('stacks viewers’ messages from the foot of their column, as many as have room', () => {
       const graphics: Graphics = { ...NO_GRAPHICS, chat: { ...NO_CHAT_BOX, isOn: true, side: 'right' } };
       const scene = picture(drawn('alone', [], false));
-      scene.setGraphics({ graphics, ticker: null, clock: null, score: null });
+      scene.setGraphics({ graphics, ticker: null, clock: null, score: null, link: null });
       const column = geometry(withGraphics(EMPTY_SCENE, graphics), PROGRAMME)[0]!.rect;
       const entries = ['#00ff00', '#ff00ff', '#0000ff'].map((colour) =>
         bitmap(column.width, column.height * 0.4, colour),

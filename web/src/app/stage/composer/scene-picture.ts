@@ -7,6 +7,7 @@ import {
   framed,
   gainOf,
   geometry,
+  LINK_LAYER,
   MESSAGE_LAYER,
   nameOf,
   overlap,
@@ -253,7 +254,7 @@ export class ScenePicture {
   }
 
   private paintOverlay({ source, sinceMs, rect }: Layer): void {
-    const { ticker, clock, score } = this.graphics ?? {};
+    const { ticker, clock, score, link } = this.graphics ?? {};
     if (source === TICKER_LAYER && ticker) {
       paintTicker(this.context, ticker, rect, this.tickerAt(ticker, sinceMs, rect));
       return;
@@ -269,6 +270,7 @@ export class ScenePicture {
     const still: Partial<Record<SourceId, ImageBitmap | null>> = {
       [MESSAGE_LAYER]: this.card?.image ?? null,
       [SCORE_LAYER]: score ?? null,
+      [LINK_LAYER]: link ?? null,
     };
     const image = still[source] ?? this.drawn.overlays[source];
     if (image) this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);

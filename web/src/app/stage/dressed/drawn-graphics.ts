@@ -2,21 +2,26 @@ import type { ClockSetting } from '@juncta/core/clock';
 import type { Dressing } from '@juncta/core/dressing';
 import {
   bandOf,
+  addressWords,
   CLOCK_LAYER,
   EMPTY_SCENE,
   geometry,
   hasClock,
   hasTicker,
+  LINK_LAYER,
   SCORE_LAYER,
   SIDES,
   withGraphics,
   type Graphics,
+  type LinkCard,
   type OnScreenClock,
   type ScoreBoard,
   type Size,
 } from '@juncta/core/stage';
 import { CLOCK_SIGNS, type DrawnClock, type DrawnGraphics, type DrawnTicker } from '../messages';
 import type { Look } from './drawn-scene';
+import { paintPlate } from './plate';
+import { drawSquare } from './qr';
 import { draw, headingFont, textFont, widthOf, type Context } from './paper';
 
 /** The desk's graphics, each as large as it will stand in the picture. What moves in them, the composer moves. */
@@ -27,12 +32,13 @@ export function drawGraphics(
 ): DrawnGraphics {
   const placed = geometry(withGraphics(EMPTY_SCENE, graphics), size);
   const rectOf = (layer: string) => placed.find(({ source }) => source === layer)?.rect;
-  const [clock, score] = [rectOf(CLOCK_LAYER), rectOf(SCORE_LAYER)];
+  const [clock, score, link] = [rectOf(CLOCK_LAYER), rectOf(SCORE_LAYER), rectOf(LINK_LAYER)];
   return {
     graphics,
     ticker: hasTicker(graphics) ? drawTicker(graphics.ticker.lines, bandOf(size), dressing) : null,
     clock: clock && hasClock(graphics) ? drawClock(graphics.clock, clock, dressing, time) : null,
     score: score ? drawScore(graphics.score, score, dressing) : null,
+    link: link ? drawLink(graphics.link, link, dressing) : null,
   };
 }
 
@@ -108,6 +114,21 @@ function drawScore({ names, points }: ScoreBoard, size: Size, { palette, faces }
     context.fillRect(0, height * 0.92, width, height * 0.08);
     context.fillStyle = palette.relief;
     context.fillRect(width / 2 - 1, height * 0.2, 2, height * 0.6);
+  });
+}
+
+/** A plate with a line and its address, and the address as a square that phones read. */
+function drawLink({ line, address }: LinkCard, size: Size, dressing: Dressing): ImageBitmap {
+  const words = addressWords(address);
+  const side = Math.floor(size.height * 0.94);
+  return draw(size, (context) => {
+    const end = paintPlate(context, dressing, size, {
+      heading: line || words,
+      text: line ? words : '',
+      lines: 1,
+      keptFree: side,
+    });
+    drawSquare(context, address, end, (size.height - side) / 2, side);
   });
 }
 

@@ -9,6 +9,8 @@ export interface PlateWords {
   readonly text: string;
   /** The most lines of the text. */
   readonly lines: number;
+  /** So much room at its end is for something else, px. */
+  readonly keptFree?: number;
 }
 
 /** Where words stand on a plate, and in which colours; shares of its width and height. */
@@ -26,24 +28,30 @@ const FIELDS: Readonly<Record<Manner, Field>> = {
   cut: { left: 0.04, right: 0.12, headingOn: 'paper', textOn: 'paper' },
 };
 
-/** Draws a plate that fills this size. */
-export function paintPlate(context: Context, dressing: Dressing, size: Size, words: PlateWords): void {
+/** Draws a plate that fills this size. Gives where what is kept free begins, px from its left. */
+export function paintPlate(context: Context, dressing: Dressing, size: Size, words: PlateWords): number {
   const { manner, faces } = dressing;
   GROUNDS[manner](context, dressing, size, words);
   const { width, height } = size;
   const { left, right, headingOn, textOn } = FIELDS[manner];
-  const [x, room] = [Math.max(10, width * left), width * (1 - left - right)];
+  const end = Math.floor(width * (1 - right * END) - (words.keptFree ?? 0));
+  const x = Math.max(10, width * left);
+  const room = words.keptFree ? end - x - width * left : width * (1 - left - right);
   context.textBaseline = 'middle';
   context.font = headingFont(faces, height * headingShare(words));
   context.fillStyle = wordsOn(headingOn, dressing);
   context.fillText(words.heading, x, height * headingMiddle(words), room);
-  if (words.text === '') return;
+  if (words.text === '') return end;
   const px = height * textShare(words);
   context.font = textFont(faces, px);
   context.fillStyle = wordsOn(textOn, dressing);
   const lines = wrap(words.text, words.lines, (line) => context.measureText(line).width <= room);
   lines.forEach((line, i) => context.fillText(line, x, height * firstLine(words) + i * px * LEADING, room));
+  return end;
 }
+
+/** Of the room at a plate's end that words leave free: what stands there may use half of it. */
+const END = 0.5;
 
 const LEADING = 1.12;
 const headingShare = ({ text, lines }: PlateWords): number => (text === '' ? 0.54 : lines > 1 ? 0.19 : 0.42);

@@ -161,6 +161,32 @@ describe('the graphics of a desk', () => {
     });
   });
 
+  it('shows a link that leads somewhere, and says what is none', async () => {
+    const element = await open();
+    const [line, address] = element.querySelectorAll<HTMLInputElement>(
+      '[aria-labelledby=graphics-link] input',
+    );
+    const enter = async (field: HTMLInputElement, value: string) => {
+      field.value = value;
+      field.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+    };
+    await press(element, 'Show: Link');
+    expect(element.textContent).withContext('nothing yet').toContain('Not an address');
+    await enter(line!, 'Places for spring');
+    await enter(address!, 'javascript:alert(1)');
+    await press(element, 'Show: Link');
+    expect([now().link.isOn, now().link.address]).toEqual([false, '']);
+    await enter(address!, 'mill.example/doors');
+    await press(element, 'Show: Link');
+    expect(now().link).toEqual({
+      isOn: true,
+      line: 'Places for spring',
+      address: 'https://mill.example/doors',
+    });
+    expect(element.textContent).not.toContain('Not an address');
+  });
+
   it('goes away by its key and by Escape', async () => {
     const element = await open();
     element.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }));

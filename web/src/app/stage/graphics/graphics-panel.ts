@@ -17,12 +17,15 @@ import {
   CLOCK_READINGS,
   hasClock,
   MOST_BOX_DELAY_S,
+  LINK_LINE_MAX,
   MOST_IN_BOX,
+  readAddress,
   readTicker,
   SIDE_NAME_MAX,
   SIDES,
   type ChatBox,
   type GraphicsChange,
+  type LinkCard,
   type OnScreenClock,
   type Side,
 } from '@juncta/core/stage';
@@ -57,6 +60,7 @@ export class GraphicsPanel implements OnDestroy {
   protected readonly readings = CLOCK_READINGS;
   protected readonly sides = SIDES;
   protected readonly nameMax = SIDE_NAME_MAX;
+  protected readonly lineMax = LINK_LINE_MAX;
   /** What is chosen among a few, of a box. */
   protected readonly choices = {
     side: BOX_SIDES,
@@ -189,6 +193,28 @@ export class GraphicsPanel implements OnDestroy {
 
   protected resetPoints(): void {
     this.change({ type: 'points_reset' });
+  }
+
+  // --- Link
+
+  protected readonly linkProblem = signal(false);
+
+  protected setLink(values: Partial<LinkCard>): void {
+    this.change({ type: 'link', values });
+  }
+
+  /** What is none is not shown, and stays in its field to be mended. */
+  protected setAddress(written: string): boolean {
+    const address = written.trim() === '' ? '' : readAddress(written);
+    this.linkProblem.set(address === null);
+    if (address !== null) this.setLink({ address });
+    return address !== null && address !== '';
+  }
+
+  protected showLink(isOn: boolean, written: string): void {
+    if (!isOn) this.setLink({ isOn });
+    else if (this.setAddress(written)) this.setLink({ isOn });
+    else this.linkProblem.set(true);
   }
 
   // --- Viewers' messages

@@ -31,6 +31,11 @@ export const graphicsTexts = {
   countsToNothing: $localize`:@@graphics.countsToNothing:Say first what it counts down to.`,
   minutesWrong: $localize`:@@graphics.minutesWrong:Minutes are a number from 1 to 600.`,
   zone: (city: string) => $localize`:@@graphics.zone:Of ${city}:city:.`,
+  link: $localize`:@@graphics.link:Link`,
+  linkLine: $localize`:@@graphics.linkLine:Line`,
+  linkAddress: $localize`:@@graphics.linkAddress:Address`,
+  linkText: $localize`:@@graphics.linkText:With a square that phones read. It gives way to a viewer’s message.`,
+  notAnAddress: $localize`:@@graphics.notAnAddress:Not an address of the web. One is like mill.example/doors.`,
   score: $localize`:@@graphics.score:Score board`,
   side: [$localize`:@@graphics.left:Left side`, $localize`:@@graphics.right:Right side`],
   more: (name: string) => $localize`:@@graphics.more:A point more for ${name}:name:`,
@@ -62,7 +67,7 @@ export const graphicsTexts = {
       ? $localize`:@@graphics.atOnce:no time`
       : $localize`:@@graphics.seconds:${seconds}:seconds: s`,
   boxStays: $localize`:@@graphics.boxStays:For`,
-  staysOn: $localize`:@@graphics.staysOn:as long as there is room`,
+  staysOn: $localize`:@@graphics.staysOn:no limit`,
   notices: $localize`:@@graphics.notices:Followers and sales too`,
   from: $localize`:@@graphics.from:From`,
 };

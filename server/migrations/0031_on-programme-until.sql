@@ -1,0 +1,1 @@
+ALTER TABLE "on_programme" ALTER COLUMN "until" DROP NOT NULL;
