@@ -1,6 +1,6 @@
 import type { Locator } from '@playwright/test';
 import { violations } from './support/axe';
-import { composeHost, dressAs, dressingOf, endReadyShow } from './support/desk';
+import { addPattern, composeHost, dressAs, dressingOf, endReadyShow, PASCOE } from './support/desk';
 import { expect, test } from './support/house';
 import { probe, watchSpot } from './support/media';
 import { lastArrival } from './support/place';
@@ -81,6 +81,71 @@ test('a dressing is changed while the show is on air, and viewers see it at once
     expect(green!.filter(Boolean).length).toBeGreaterThan(3);
     // Once, and for good.
     expect(cream!.lastIndexOf(true)).toBeLessThan(green!.indexOf(true));
+  }
+});
+
+/** In the corner of the picture, left of the logo's right edge; and on the backdrop, which a pair leaves free at the foot. */
+const [LOGO, GROUND] = [
+  [1200, 58],
+  [640, 704],
+] as const;
+const [BLUE, RED] = [
+  [0x10, 0x30, 0xd0],
+  [0xc0, 0x18, 0x18],
+] as const;
+
+test('a logo and a picture behind everybody are chosen, and a drawing that runs something is refused', async ({
+  as,
+}) => {
+  const teo = await as('Teo');
+  await composeHost(teo);
+  await addPattern(teo, PASCOE);
+  await teo.getByRole('button', { name: `Bring on ${PASCOE}` }).click();
+  await startFeed(teo);
+  await onAir(teo);
+
+  const odalys = await as('Odalys');
+  await odalys.goto('/dressing');
+  await odalys.getByLabel('For', { exact: true }).selectOption({ label: SERIES });
+  const drawing = (inside: string) => ({
+    name: 'logo.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="50"><rect width="200" height="50" fill="#1030d0"/>${inside}</svg>`,
+    ),
+  });
+  const logo = odalys.getByLabel('Choose a logo');
+  await logo.setInputFiles(drawing('<script>alert(1)</script>'));
+  await expect(odalys.getByText(/^This drawing has something in it that would run/)).toBeVisible();
+  await logo.setInputFiles({ name: 'x.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(odalys.getByText(/^This file is no picture that can be read/)).toBeVisible();
+  await logo.setInputFiles(drawing(''));
+  await expect(odalys.getByLabel('Choose another logo')).toBeAttached();
+  await odalys.getByRole('button', { name: 'Picture', exact: true }).click();
+  await expect(odalys.getByText('No picture yet: the plain ground is seen.')).toBeVisible();
+  await odalys
+    .getByLabel('Choose a picture')
+    .setInputFiles(drawing('<rect width="200" height="50" fill="#c01818"/>'));
+  await expect(odalys.getByLabel('Choose another picture')).toBeAttached();
+  const before = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(before + 45);
+  await odalys.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(odalys.getByText('Saved.', { exact: true })).toBeVisible();
+  const saved = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(saved + 75);
+  await endShow(teo);
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received } = await lastArrival();
+  const seconds = probe(received).videoFrames.at(-1)!.at;
+  for (const [spot, colour] of [
+    [LOGO, BLUE],
+    [GROUND, RED],
+  ] as const) {
+    const seen = watchSpot(received, seconds, spot[0], spot[1], 4).map((one) => isNear(one, colour));
+    expect(seen[0]).toBe(false);
+    expect(seen.filter(Boolean).length).toBeGreaterThan(3);
+    expect(seen.slice(seen.indexOf(true))).not.toContain(false);
   }
 });
 

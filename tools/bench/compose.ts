@@ -10,6 +10,8 @@ import type { Bench, Figures } from './bench';
 
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const SOURCES = [2, 4, 6];
+/** Which of them are measured, by a comma each; missing: all. */
+const SCENES = (process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,guests').split(',');
 /** All the made-up guests there are; they come through the media server as any guest does. */
 const GUESTS = [2, 4];
 
@@ -23,7 +25,7 @@ interface Pace {
 
 /** How well the programme is composed, with the page shown and hidden, and everything on one machine. */
 export const compose: Bench = {
-  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, and with ${GUESTS.join(' and ')} guests through the media server`,
+  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, and with ${GUESTS.join(' and ')} guests through the media server`,
   async run() {
     await buildAll(false, (text) => console.error(text));
     const dir = path.join(ROOT, '.test', 'bench-compose');
@@ -32,15 +34,19 @@ export const compose: Bench = {
     const house = await startHouse(await freePort(), dir);
     const figures: Record<string, number | string> = { seconds_each: SECONDS };
     try {
-      for (const sources of SOURCES) {
-        const set = await measureBoth(house, async ({ page }) => {
-          const showId = await makeShow(page, sources);
-          const names = Array.from({ length: sources }, (_, i) => `Guest ${i + 1}`);
-          await composeShow(page, house, showId, names, sources === 2 ? 'Pair' : 'Grid');
-        });
+      for (const sources of SCENES.includes('made') ? SOURCES : []) {
+        const set = await measureBoth(house, ({ page }) => composeMade(page, house, sources));
         Object.assign(figures, named(`shown_${sources}`, set.shown), named(`hidden_${sources}`, set.hidden));
       }
-      for (const guests of GUESTS) {
+      if (SCENES.includes('graphics')) {
+        const set = await measureBoth(house, async ({ page }) => {
+          await composeMade(page, house, 6);
+          await showGraphics(page);
+        });
+        const [shown, hidden] = ['graphics_shown_6', 'graphics_hidden_6'];
+        Object.assign(figures, named(shown, set.shown), named(hidden, set.hidden));
+      }
+      for (const guests of SCENES.includes('guests') ? GUESTS : []) {
         const set = await measureBoth(
           house,
           async ({ page }) => {
@@ -59,6 +65,21 @@ export const compose: Bench = {
     }
   },
 };
+
+async function composeMade(page: DeskBrowser['page'], house: House, sources: number): Promise<void> {
+  const showId = await makeShow(page, sources);
+  const names = Array.from({ length: sources }, (_, i) => `Guest ${i + 1}`);
+  await composeShow(page, house, showId, names, sources === 2 ? 'Pair' : 'Grid');
+}
+
+/** All that moves over the picture. */
+async function showGraphics(page: DeskBrowser['page']): Promise<void> {
+  await page.getByRole('button', { name: 'Graphics' }).click();
+  const panel = page.getByRole('dialog', { name: 'Graphics' });
+  await panel.getByRole('textbox').first().fill('A line that runs\nAnd another one after it');
+  for (const name of ['Ticker', 'Score board', 'Clock'])
+    await panel.getByRole('button', { name: `Show: ${name}` }).click();
+}
 
 /** The same set-up first with the page shown, then with another tab before it. */
 async function measureBoth(

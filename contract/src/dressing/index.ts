@@ -6,6 +6,7 @@ import {
   MANNERS,
   SLATE_MAX,
   type Dressing as DressingShape,
+  type DressingImage as DressingImageShape,
 } from '@juncta/core/dressing';
 import { CORNERS } from '@juncta/core/stage';
 import * as z from 'zod/mini';
@@ -14,12 +15,31 @@ import { endpoint, Id, line, Nothing, right } from '../http';
 const colour = z.string().check(z.regex(COLOUR_PATTERN));
 const face = z.enum(FACES);
 
+/** The file itself is the body of a `PUT`; each is then read at its own address. The type is read from the file. */
+export const DRESSING_IMAGES_PATH = '/api/dressing-images';
+export const dressingImagePath = ({ id }: Pick<DressingImageShape, 'id'>) => `${DRESSING_IMAGES_PATH}/${id}`;
+
+export const DressingImage: z.ZodMiniType<DressingImageShape> = z.object({
+  id: z.string().check(z.regex(/^[0-9a-f]{16}$/)),
+  width: z.int(),
+  height: z.int(),
+});
+
+const bug = z
+  .object({
+    text: line(BUG_MAX, 0),
+    logo: z.nullable(DressingImage),
+    corner: z.enum(CORNERS),
+  })
+  .check(z.refine(({ text, logo }) => text !== '' || logo !== null, { error: 'empty', path: ['text'] }));
+
 export const Dressing: z.ZodMiniType<DressingShape> = z.object({
   palette: z.object({ ground: colour, relief: colour, paper: colour, ink: colour, accent: colour }),
   faces: z.object({ heading: face, text: face }),
   manner: z.enum(MANNERS),
   backdrop: z.enum(BACKDROPS),
-  bug: z.nullable(z.object({ text: line(BUG_MAX), corner: z.enum(CORNERS) })),
+  backdropImage: z.nullable(DressingImage),
+  bug: z.nullable(bug),
   slate: line(SLATE_MAX),
 });
 

@@ -1,2 +1,3 @@
 export * from './endpoint';
 export * from './fields';
+export * from './files';

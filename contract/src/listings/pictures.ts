@@ -2,11 +2,6 @@ import { MOST_ZOOM } from '@juncta/core/listings';
 import * as z from 'zod/mini';
 import { endpoint, Id, Nothing, right } from '../http';
 
-/** Heavier ones are refused at the door. */
-export const PICTURE_MAX_BYTES = 10 * 1024 * 1024;
-/** A few kilobytes can unfold to gigabytes: what would have more pixels is not unfolded. */
-export const PICTURE_MAX_PIXELS = 40_000_000;
-
 /** A picture that was uploaded. It is read at `GET /api/shows/:showId/pictures/:scope`. */
 export const Picture = z.object({
   width: z.int(),

@@ -12,7 +12,9 @@ export interface Dressing {
   /** The manner of lower thirds and message cards. */
   readonly manner: Manner;
   readonly backdrop: Backdrop;
-  /** A few words that always stand in a corner; null: none. */
+  /** What stands behind everybody where the backdrop is a picture; kept while it is not. */
+  readonly backdropImage: DressingImage | null;
+  /** A few words or a logo that always stand in a corner; null: neither. */
   readonly bug: Bug | null;
   /** What viewers read while there is no picture. */
   readonly slate: string;
@@ -51,11 +53,21 @@ export const MANNERS = ['slab', 'rail', 'steps', 'cut'] as const;
 export type Manner = (typeof MANNERS)[number];
 
 /** `lines`: lines that come together and go out again. */
-export const BACKDROPS = ['plain', 'gradient', 'lines'] as const;
+export const BACKDROPS = ['plain', 'gradient', 'lines', 'picture'] as const;
+/** A picture that was uploaded for dressings; its longer side has 1,920 pixels at most. */
+export interface DressingImage {
+  /** By what is in it: the same picture has the same. */
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+}
+
 export type Backdrop = (typeof BACKDROPS)[number];
 
 export interface Bug {
+  /** May be empty where there is a logo, which stands in its place. */
   readonly text: string;
+  readonly logo: DressingImage | null;
   readonly corner: Corner;
 }
 
@@ -69,9 +81,14 @@ export const PLAIN_DRESSING: Dressing = {
   faces: { heading: 'Barlow Condensed', text: 'Barlow' },
   manner: 'slab',
   backdrop: 'lines',
+  backdropImage: null,
   bug: null,
   slate: 'Back in a moment',
 };
+
+/** The pictures of a dressing, each once. */
+export const imagesOf = ({ backdropImage, bug }: Dressing): readonly DressingImage[] =>
+  [backdropImage, bug?.logo].filter((image) => image != null);
 
 /** Of two colours that have to be told from one another. */
 export interface Contrast {

@@ -1,7 +1,6 @@
 import sharp from 'sharp';
 import type { Queryable } from '../database/connect';
-import { keepPicture } from '../listings/pictures';
-import { readUpload } from '../listings/render-picture';
+import { keepPicture, uploadOf } from '../listings/pictures';
 
 /** The pictures of the demo's shows: drawn, so that nothing that belongs to anybody is in them. */
 export const DEMO_POSTERS = [
@@ -28,11 +27,9 @@ function drawing({ ground, stroke, ears }: (typeof DEMO_POSTERS)[number]): strin
 }
 
 export async function hangPoster(db: Queryable, demo: (typeof DEMO_POSTERS)[number]): Promise<void> {
-  const upload = await readUpload(
-    await sharp(Buffer.from(drawing(demo)))
-      .png()
-      .toBuffer(),
-  );
-  if (typeof upload === 'string') throw new Error(`the demo's picture: ${upload}`);
-  await keepPicture(db, demo.showId, 'show', upload);
+  const { data, info } = await sharp(Buffer.from(drawing(demo)))
+    .png()
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  await keepPicture(db, demo.showId, 'show', uploadOf({ width, height, type: 'image/png', bytes: data }));
 }

@@ -1,6 +1,15 @@
-import { DRESSING_OF_TEAM, dropDressing, readDressings, saveDressing } from '@juncta/contract/dressing';
+import {
+  DRESSING_IMAGES_PATH,
+  DRESSING_OF_TEAM,
+  dressingImagePath,
+  dropDressing,
+  readDressings,
+  saveDressing,
+} from '@juncta/contract/dressing';
+import type { ErrorBody } from '@juncta/contract/errors';
 import { createSeries } from '@juncta/contract/shows';
-import { MANNERS, PLAIN_DRESSING, type Dressing } from '@juncta/core/dressing';
+import { MANNERS, PLAIN_DRESSING, type Dressing, type DressingImage } from '@juncta/core/dressing';
+import sharp from 'sharp';
 import { openHouse, type House } from '../testing/house';
 
 describe('dressings', () => {
@@ -22,7 +31,7 @@ describe('dressings', () => {
     ...PLAIN_DRESSING,
     palette: { ...PLAIN_DRESSING.palette, accent: '#B4532a' },
     manner: 'cut',
-    bug: { text: 'The Proving Hour', corner: 'top_left' },
+    bug: { text: 'The Proving Hour', logo: null, corner: 'top_left' },
   };
 
   it('are the plain one until somebody saves another, for all shows or for one series', async () => {
@@ -74,7 +83,17 @@ describe('dressings', () => {
     [
       'words longer than a corner',
       'dressing.bug.text',
-      { bug: { text: 'x'.repeat(25), corner: 'top_left' } },
+      { bug: { text: 'x'.repeat(25), logo: null, corner: 'top_left' } },
+    ],
+    [
+      'neither words nor a logo in its corner',
+      'dressing.bug.text',
+      { bug: { text: '', logo: null, corner: 'top_left' } },
+    ],
+    [
+      'a picture by an address',
+      'dressing.backdropImage.id',
+      { backdropImage: { id: '../../etc/hostname', width: 1, height: 1 } },
     ],
     ['an empty slate', 'dressing.slate', { slate: '' }],
   ];
@@ -87,6 +106,71 @@ describe('dressings', () => {
       expect((await read()).team.dressing).toEqual(PLAIN_DRESSING);
     });
   }
+
+  describe('with pictures', () => {
+    const send = (file: Buffer, by = house.as.host) =>
+      by.send('PUT', DRESSING_IMAGES_PATH, file, 'application/octet-stream');
+    const sent = async (file: Buffer) => (await (await send(file)).json()) as DressingImage;
+    const refused = async (file: Buffer) => {
+      const answer = await send(file);
+      const { fields } = (await answer.json()) as ErrorBody;
+      return [answer.status, fields?.[0]?.code];
+    };
+    const painted = (width: number, height: number) =>
+      sharp({ create: { width, height, channels: 4, background: '#b4532a80' } })
+        .png()
+        .toBuffer();
+    const svg = (inside: string) =>
+      Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20">${inside}</svg>`);
+    const pixelsOf = async (image: DressingImage) =>
+      sharp(
+        Buffer.from(await (await house.as.moderator.send('GET', dressingImagePath(image))).arrayBuffer()),
+      );
+
+    it('are kept see-through, no larger than a programme, and once however often they are sent', async () => {
+      const logo = await sent(await painted(8000, 1000));
+      expect([logo.width, logo.height]).toEqual([1920, 240]);
+      expect(await sent(await painted(8000, 1000))).toEqual(logo);
+      const { dominant, isOpaque } = await (await pixelsOf(logo)).stats();
+      expect([dominant.r > 150, isOpaque]).toEqual([true, false]);
+      const { team } = await read();
+      const bug = { text: '', logo, corner: 'top_left' as const };
+      const dressed = { ...rust, bug, backdrop: 'picture' as const, backdropImage: logo };
+      const saved = await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, dressed));
+      expect(saved.dressing).toEqual(dressed);
+      expect((await read()).team).toEqual(saved);
+    });
+
+    it('are drawn from a drawing that runs and fetches nothing', async () => {
+      const logo = await sent(svg('<rect width="40" height="20" fill="#0000ff"/>'));
+      expect([logo.width, logo.height]).toEqual([1920, 960]);
+      expect((await (await pixelsOf(logo)).stats()).dominant.b).toBeGreaterThan(200);
+      expect(await refused(svg('<script>alert(1)</script>'))).toEqual([400, 'runs']);
+      expect(await refused(svg('<image href="https://elsewhere.example/p.png"/>'))).toEqual([400, 'fetches']);
+    });
+
+    it('are refused when they are none, too many pixels, too small, or from somebody who may not', async () => {
+      expect(await refused(Buffer.from('no picture'))).toEqual([400, 'no_picture']);
+      expect(await refused(await painted(8000, 8000))).toEqual([400, 'too_many_pixels']);
+      expect(await refused(await painted(10, 10))).toEqual([400, 'too_small']);
+      expect(await refused((await painted(400, 400)).subarray(0, 300))).toEqual([400, 'broken']);
+      expect(await refused(Buffer.alloc(0))).toEqual([400, 'empty']);
+      expect((await send(await painted(40, 40), house.as.moderator)).status).toBe(403);
+    });
+
+    it('are refused in a dressing when they are not there', async () => {
+      const { team } = await read();
+      const backdropImage = { id: '0123456789abcdef', width: 1920, height: 1080 };
+      const gone = save(DRESSING_OF_TEAM, team.version, { ...rust, backdropImage });
+      expect((await house.as.host.refused(saveDressing, gone)).fields?.[0]?.code).toBe('gone');
+      const logo = await sent(await painted(40, 40));
+      // Its size is what it is, whatever somebody says of it.
+      const larger = { ...rust, backdropImage: { ...logo, width: 1920 } };
+      expect(
+        (await house.as.host.refused(saveDressing, save(DRESSING_OF_TEAM, team.version, larger))).code,
+      ).toBe('bad_input');
+    });
+  });
 
   it('come in every manner that core knows', async () => {
     let { version } = (await read()).team;

@@ -12,10 +12,13 @@ import { appendEvent, lastSeq } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findSeries } from '../shows/store';
+import { mountDressingImages, refuseMissingImages } from './images';
 import { deleteDressing, dressingFor, dressingsOf, lockDressings, putDressing } from './store';
 
 /** How programmes look, for the team and for each series. */
 export function mountDressing(router: Router, app: App): void {
+  mountDressingImages(router, app);
+
   mount(router, app, readDressings, () =>
     app.db.transaction(async (tx) => ({ ...(await dressingsOf(tx)), seq: await lastSeq(tx, 'shows') }), {
       isolationLevel: 'repeatable read',
@@ -34,6 +37,7 @@ export function mountDressing(router: Router, app: App): void {
           'Somebody else changed this dressing meanwhile. Nothing of yours was saved yet: look at theirs first.',
           { current },
         );
+      await refuseMissingImages(tx, dressing);
       await putDressing(tx, scope, dressing);
       return dressingFor(await tellDressings(app, tx), scope);
     }),

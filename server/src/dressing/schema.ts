@@ -1,9 +1,22 @@
 import type { Dressing } from '@juncta/core/dressing';
-import { jsonb, pgTable, text } from 'drizzle-orm/pg-core';
+import { integer, jsonb, pgTable, text } from 'drizzle-orm/pg-core';
+import { bytes, instantMs } from '../database/columns';
 
 /** How programmes look. */
 export const dressing = pgTable('dressing', {
   /** `team`, or the id of a series. */
   scope: text().primaryKey(),
   dressing: jsonb().$type<Dressing>().notNull(),
+});
+
+/** Pictures of dressings: logos and backdrops. */
+export const dressingImage = pgTable('dressing_image', {
+  /** By what is in it. */
+  id: text().primaryKey(),
+  type: text().$type<'image/png' | 'image/jpeg'>().notNull(),
+  width: integer().notNull(),
+  height: integer().notNull(),
+  bytes: bytes().notNull(),
+  /** When it was sent last. */
+  sentAt: instantMs('sent_at').notNull(),
 });

@@ -4,7 +4,7 @@ import {
   type DressingScope,
   type SavedDressing,
 } from '@juncta/contract/dressing';
-import { PLAIN_DRESSING, type Dressing } from '@juncta/core/dressing';
+import { PLAIN_DRESSING, type Bug, type Dressing, type DressingImage } from '@juncta/core/dressing';
 import { eq, sql } from 'drizzle-orm';
 import type { Queryable, Transaction } from '../database/connect';
 import { versionOf } from '../database/version';
@@ -36,16 +36,30 @@ export async function deleteDressing(db: Queryable, scope: DressingScope): Promi
   await db.delete(dressing).where(eq(dressing.scope, scope));
 }
 
-/** PostgreSQL gives the parts of a JSON object in an order of its own; the version must not hang on it. */
-function saved({ palette, faces, manner, backdrop, bug, slate }: Dressing): SavedDressing {
+/**
+ * PostgreSQL gives the parts of a JSON object in an order of its own; the version must not hang on it. What a dressing has come to
+ * hold since its row was written has its first value.
+ */
+function saved(row: Stored): SavedDressing {
+  const { palette, faces, manner, backdrop, backdropImage = null, bug, slate } = row;
   const { ground, relief, paper, ink, accent } = palette;
   const value: Dressing = {
     palette: { ground, relief, paper, ink, accent },
     faces: { heading: faces.heading, text: faces.text },
     manner,
     backdrop,
-    bug: bug && { text: bug.text, corner: bug.corner },
+    backdropImage: imageIn(backdropImage),
+    bug: bug && { text: bug.text, logo: imageIn(bug.logo ?? null), corner: bug.corner },
     slate,
   };
   return { version: versionOf(value), dressing: value };
 }
+
+/** As versions before this one may have written it. */
+type Stored = Omit<Dressing, 'backdropImage' | 'bug'> & {
+  readonly backdropImage?: DressingImage | null;
+  readonly bug: (Omit<Bug, 'logo'> & { readonly logo?: DressingImage | null }) | null;
+};
+
+const imageIn = (image: DressingImage | null): DressingImage | null =>
+  image && { id: image.id, width: image.width, height: image.height };

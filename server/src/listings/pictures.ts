@@ -1,45 +1,41 @@
-import { PICTURE_MAX_BYTES, removePicture, type Picture } from '@juncta/contract/listings';
+import { removePicture, type Picture } from '@juncta/contract/listings';
 import { Id } from '@juncta/contract/http';
 import { and, eq } from 'drizzle-orm';
-import type { Request, Response, Router } from 'express';
+import type { Request, Router } from 'express';
 import type { App } from '../app';
 import type { Queryable, Transaction } from '../database/connect';
 import { atPlace, placeRefusal } from '../destinations/at-place';
 import { connectorOf } from '../destinations/connectors';
 import { appendEvent } from '../events/store';
-import { badInput, notFound, Refusal } from '../http/errors';
-import { admit, fileOf } from '../http/files';
+import { notFound, Refusal } from '../http/errors';
+import { admit } from '../http/files';
 import { mount } from '../http/mount';
+import {
+  pictureFileOf,
+  pictureRefusal,
+  readPicture,
+  sendPicture,
+  versionOf,
+  type PictureDoor,
+  type UploadedPicture,
+} from '../http/uploaded-picture';
 import { findShow, setShowPicture } from '../shows/store';
 import { change, tellListing } from './at-place';
-import { readUpload, renderPicture, versionOf, type Upload, type UploadProblem } from './render-picture';
+import { renderPicture } from './render-picture';
 import { picture } from './schema';
 import { changeListing, findListing, type ListingAt } from './store';
 
 const SHOW = 'show';
-const SENTENCES: Record<UploadProblem, string> = {
-  no_picture: 'This file is no picture that can be read. PNG, JPEG and WebP can.',
-  too_many_pixels: 'This picture has more than 40 million pixels. Make it smaller and send it again.',
-  broken: 'This picture is not whole: it breaks off, or something in it is damaged. Save it once more.',
-  too_small: 'This picture is too small. It needs at least 200 pixels each way.',
-};
+const DOOR: PictureDoor = { formats: ['png', 'jpeg', 'webp'], leastSide: 200, within: null };
 
 /** The pictures of a show: the one that all listings share, and their own. */
 export function mountPictures(router: Router, app: App): void {
   router.put('/api/shows/:showId/pictures/:scope', async (req, res) => {
     await admit(app, req, 'shows.edit');
     const { showId, scope } = await placeOf(app.db, req);
-    const file = await fileOf(
-      req,
-      res,
-      PICTURE_MAX_BYTES,
-      new Refusal('too_long', 'This picture is heavier than 10 MB. Save it smaller and send it again.'),
-    );
-    if (file.length === 0)
-      throw badInput([{ field: 'picture', code: 'empty', sentence: 'No file came. Choose it once more.' }]);
-    const upload = await readUpload(file);
-    if (typeof upload === 'string')
-      throw badInput([{ field: 'picture', code: upload, sentence: SENTENCES[upload] }]);
+    const read = await readPicture(await pictureFileOf(req, res), DOOR);
+    if (typeof read === 'string') throw pictureRefusal(read, DOOR);
+    const upload = uploadOf(read);
     await app.db.transaction(async (tx) => {
       await keepPicture(tx, showId, scope, upload);
       await tell(app, tx, showId, scope);
@@ -76,16 +72,6 @@ export function mountPictures(router: Router, app: App): void {
   });
 }
 
-function sendPicture(res: Response, bytes: Buffer, type: string): void {
-  // Asked for with its version: another picture has another address.
-  res.set({
-    'Content-Type': type,
-    'Cache-Control': 'private, max-age=3600',
-    'X-Content-Type-Options': 'nosniff',
-  });
-  res.send(bytes);
-}
-
 async function placeOf(db: Queryable, req: Request): Promise<{ showId: string; scope: string }> {
   const { showId, scope } = req.params as { showId: string; scope: string };
   if (!Id.safeParse(showId).success || !(await findShow(db, showId))) throw notFound('show');
@@ -100,6 +86,19 @@ async function findPicture(db: Queryable, showId: string, scope: string) {
     .from(picture)
     .where(and(eq(picture.showId, showId), eq(picture.scope, scope)));
   return row;
+}
+
+/** A picture with what stands about it where everybody sees it. */
+export const uploadOf = ({ width, height, type, bytes }: UploadedPicture): Upload => ({
+  bytes,
+  type,
+  picture: { width, height, version: versionOf(bytes) },
+});
+
+interface Upload {
+  readonly bytes: Buffer;
+  readonly type: UploadedPicture['type'];
+  readonly picture: Picture;
 }
 
 /** Keeps a picture in the place of the one before. */

@@ -10,6 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import {
+  DRESSING_IMAGES_PATH,
   DRESSING_OF_TEAM,
   dropDressing,
   saveDressing,
@@ -26,6 +27,7 @@ import {
   SLATE_MAX,
   type Bug,
   type Dressing,
+  type DressingImage,
   type Face,
   type Palette,
 } from '@juncta/core/dressing';
@@ -34,11 +36,13 @@ import { figuresOf, USUAL_FORMAT } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { RequestState } from '../api/request-state';
+import { PICTURE_MAX_BYTES } from '@juncta/contract/http';
 import { ArmedKey } from '../look/keys/armed-key';
+import { FileKey } from '../look/keys/file-key';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
 import { showsFeature } from '../shows/shows.feature';
-import { loadFaces } from '../stage/dressed/paper';
+import { loadDressed } from '../stage/dressed/images';
 import { teamFeature } from '../team/team.feature';
 import { dressingTexts } from './dressing.texts';
 import { Dressings } from './dressings';
@@ -47,7 +51,7 @@ import { drawPreview } from './preview';
 /** How programmes look: of all shows, or of the shows of one series. What is changed is seen here, and saved when it pleases. */
 @Component({
   selector: 'jn-dressing-page',
-  imports: [ArmedKey, Key, Notice],
+  imports: [ArmedKey, FileKey, Key, Notice],
   templateUrl: './dressing.page.html',
   styleUrl: './dressing.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -63,6 +67,7 @@ export class DressingPage {
   protected readonly manners = MANNERS;
   protected readonly backdrops = BACKDROPS;
   protected readonly corners = CORNERS;
+  protected readonly pictures = 'image/png,image/jpeg,image/webp,image/svg+xml';
   protected readonly bugMax = BUG_MAX;
   protected readonly slateMax = SLATE_MAX;
   protected readonly team = DRESSING_OF_TEAM;
@@ -107,7 +112,7 @@ export class DressingPage {
         ['slate', this.slate()],
       ] as const;
       if (!dressing) return;
-      void loadFaces(dressing).then(() => {
+      void loadDressed(dressing).then(() => {
         if (this.dressing() !== dressing) return;
         const look = { dressing, size: figuresOf(USUAL_FORMAT) };
         for (const [of, canvas] of previews) if (canvas) drawPreview(canvas.nativeElement, of, look);
@@ -131,8 +136,25 @@ export class DressingPage {
   }
 
   protected setBug(values: Partial<Bug>): void {
-    const bug: Bug = { text: '', corner: 'top_right', ...this.dressing()!.bug, ...values };
-    this.change({ bug: bug.text.trim() === '' ? null : bug });
+    const bug: Bug = { text: '', logo: null, corner: 'top_right', ...this.dressing()!.bug, ...values };
+    this.change({ bug: bug.text.trim() === '' && bug.logo === null ? null : bug });
+  }
+
+  /** It is kept by the server before the dressing that has it is saved. */
+  protected send(file: File, use: (image: DressingImage) => void): void {
+    if (file.size > PICTURE_MAX_BYTES) {
+      this.request.fail({ code: 'too_long', sentence: this.texts.tooHeavy });
+      return;
+    }
+    this.request.run(this.api.upload(DRESSING_IMAGES_PATH, file), (image) => use(image as DressingImage));
+  }
+
+  protected setLogo(file: File): void {
+    this.send(file, (logo) => this.setBug({ logo }));
+  }
+
+  protected setBackdropImage(file: File): void {
+    this.send(file, (backdropImage) => this.change({ backdrop: 'picture', backdropImage }));
   }
 
   protected undo(): void {

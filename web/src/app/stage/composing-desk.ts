@@ -17,7 +17,7 @@ import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
 import { imagesOf, type ComposerMessage, type ComposerReport, type VideoEncoding } from './messages';
 import type { BoxLine } from './dressed/drawn-chat-box';
-import { loadFaces } from './dressed/paper';
+import { loadDressed } from './dressed/images';
 import { imagesIn, ShowDrawing, type OpenedShow } from './dressed/show-drawing';
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
 import { StageLink } from './stage-link';
@@ -418,7 +418,7 @@ export class ComposingDesk {
 
   /** Viewers see another dressing at once. The relay keeps the slate that it got. */
   private async applyDressing(dressing: Dressing): Promise<void> {
-    await loadFaces(dressing);
+    await loadDressed(dressing);
     if (!this.composer || this.drawing.dressing() !== dressing) return;
     const backdrop = this.drawing.backdrop();
     this.tell({ type: 'backdrop', backdrop }, [backdrop]);

@@ -90,7 +90,7 @@ describe('what the page draws for the composer', () => {
   };
   for (const manner of MANNERS) {
     it(`is in the colours of the dressing, in the manner ${manner}, with the words of the house in their corner`, () => {
-      const bug = { text: 'The Proving Hour', corner: 'top_right' as const };
+      const bug = { text: 'The Proving Hour', logo: null, corner: 'top_right' as const };
       const dressing = { ...PLAIN_DRESSING, palette, manner, bug };
       const one = sourceId('camera', 'a');
       const scene: Scene = {

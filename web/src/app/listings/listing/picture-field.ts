@@ -1,11 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import {
-  PICTURE_MAX_BYTES,
-  picturePath,
-  removePicture,
-  type Listing,
-  type Picture,
-} from '@juncta/contract/listings';
+import { picturePath, removePicture, type Listing, type Picture } from '@juncta/contract/listings';
+import { PICTURE_MAX_BYTES } from '@juncta/contract/http';
 import { CENTRED, cutOf, MOST_ZOOM, type Crop, type PictureRule } from '@juncta/core/listings';
 import { RequestState } from '../../api/request-state';
 import { finalize } from 'rxjs';

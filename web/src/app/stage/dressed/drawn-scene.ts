@@ -1,7 +1,8 @@
-import type { Dressing } from '@juncta/core/dressing';
+import type { Bug, Dressing } from '@juncta/core/dressing';
 import {
   BUG_LAYER,
   cornerOf,
+  fitWhole,
   geometry,
   messageCardOf,
   MOST_BUG_WIDTH,
@@ -12,6 +13,7 @@ import {
   type SourceId,
 } from '@juncta/core/stage';
 import type { DrawnScene } from '../messages';
+import { imageFor } from './images';
 import { draw, headingFont, widthOf } from './paper';
 import { paintPlate } from './plate';
 
@@ -42,7 +44,7 @@ export function drawScene(
   { dressing, size }: Look,
 ): DrawnScene {
   const { bug } = dressing;
-  const dressed = bug ? withBug(scene, bug.corner, bugWidth(bug.text, dressing, size)) : scene;
+  const dressed = bug ? withBug(scene, bug.corner, bugWidth(bug, dressing, size)) : scene;
   const overlays: Record<SourceId, ImageBitmap> = {};
   for (const { source, rect } of geometry(dressed, size)) {
     const { kind, owner } = nameOf(source);
@@ -68,9 +70,10 @@ export function drawMessageCard(author: string, place: string, text: string, loo
   );
 }
 
-/** As much of the picture's width as the words of the house take. */
-function bugWidth(text: string, { faces }: Dressing, size: Size): number {
+/** As much of the picture's width as the words of the house take, or its logo. */
+function bugWidth({ text, logo }: Bug, { faces }: Dressing, size: Size): number {
   const { height } = cornerOf('top_right', MOST_BUG_WIDTH, 0, size);
+  if (logo) return Math.min(MOST_BUG_WIDTH, (logo.width * height) / logo.height / size.width);
   const wide = widthOf(text, headingFont(faces, height * BUG_LETTERS)) + height * BUG_MARGINS;
   return Math.min(MOST_BUG_WIDTH, wide / size.width);
 }
@@ -83,6 +86,12 @@ function drawBug({ bug, palette, faces }: Dressing, size: Size): ImageBitmap {
   const { width, height } = size;
   return draw(size, (context) => {
     if (!bug) return;
+    const logo = imageFor(bug.logo);
+    if (logo) {
+      const at = fitWhole(logo, { x: 0, y: 0, width, height });
+      context.drawImage(logo, at.x, at.y, at.width, at.height);
+    }
+    if (bug.logo) return;
     context.fillStyle = palette.paper;
     context.fillRect(0, 0, width, height);
     context.fillStyle = palette.accent;

@@ -1,5 +1,6 @@
 import type { Dressing } from '@juncta/core/dressing';
-import type { Size } from '@juncta/core/stage';
+import { cropToFill, type Size } from '@juncta/core/stage';
+import { imageFor } from './images';
 import { draw, headingFont, textFont, type Context } from './paper';
 
 /** What stands behind everybody. */
@@ -12,7 +13,7 @@ export function drawSlate(dressing: Dressing, title: string, size: Size): ImageB
   const { palette, faces, slate, backdrop } = dressing;
   return draw(size, (context) => {
     paintBackdrop(context, dressing, size);
-    if (backdrop === 'lines') paintCalm(context, palette.ground, size);
+    if (backdrop === 'lines' || backdrop === 'picture') paintCalm(context, palette.ground, size);
     context.fillStyle = palette.paper;
     context.textAlign = 'center';
     context.font = headingFont(faces, height * 0.105);
@@ -24,7 +25,8 @@ export function drawSlate(dressing: Dressing, title: string, size: Size): ImageB
   });
 }
 
-function paintBackdrop(context: Context, { palette, backdrop }: Dressing, size: Size): void {
+function paintBackdrop(context: Context, dressing: Dressing, size: Size): void {
+  const { palette, backdrop } = dressing;
   const { width, height } = size;
   context.fillStyle = palette.ground;
   if (backdrop === 'gradient') {
@@ -35,6 +37,10 @@ function paintBackdrop(context: Context, { palette, backdrop }: Dressing, size: 
   }
   context.fillRect(0, 0, width, height);
   if (backdrop === 'lines') paintLines(context, palette.relief, size);
+  const image = backdrop === 'picture' ? imageFor(dressing.backdropImage) : null;
+  if (!image) return;
+  const cut = cropToFill(image, size);
+  context.drawImage(image, cut.x, cut.y, cut.width, cut.height, 0, 0, width, height);
 }
 
 /** Words are read on the plain ground, into which the lines go over. */

@@ -8,7 +8,7 @@ import { drawGraphics } from './drawn-graphics';
 import { drawChatEntries, type BoxLine } from './drawn-chat-box';
 import { drawMessageCard, drawScene, type Look, type Named } from './drawn-scene';
 import { drawBackdrop, drawSlate } from './grounds';
-import { loadFaces } from './paper';
+import { loadDressed } from './images';
 
 /** What is known of a show that is opened at a desk. */
 export interface OpenedShow {
@@ -44,7 +44,7 @@ export class ShowDrawing {
   /** Done when the dressing is known and its faces are there: what is drawn waits for both. */
   async ready(): Promise<void> {
     await this.dressings.follow();
-    await loadFaces(this.dressing());
+    await loadDressed(this.dressing());
   }
 
   backdrop(): ImageBitmap {

@@ -1,0 +1,28 @@
+import { dressingImagePath } from '@juncta/contract/dressing';
+import { imagesOf, type Dressing, type DressingImage } from '@juncta/core/dressing';
+import { loadFaces } from './paper';
+
+/** Done when all is there that a dressing is drawn with, or will not come. */
+export async function loadDressed(dressing: Dressing): Promise<void> {
+  await Promise.all([loadFaces(dressing), loadImages(dressing)]);
+}
+
+/** More than a dressing has, and those of the one before it. */
+const MOST_KEPT = 8;
+const kept = new Map<string, ImageBitmap>();
+
+/** Null: it has not come, and what it belongs to is drawn without it. */
+export const imageFor = (image: DressingImage | null): ImageBitmap | null =>
+  image && (kept.get(image.id) ?? null);
+
+/** Gets a dressing's pictures, so that it can be drawn with them. One that does not come is no reason to show nothing. */
+async function loadImages(dressing: Dressing): Promise<void> {
+  const missing = imagesOf(dressing).filter(({ id }) => !kept.has(id));
+  await Promise.allSettled(missing.map(load));
+  for (const id of [...kept.keys()].slice(0, -MOST_KEPT)) kept.delete(id);
+}
+
+async function load(image: DressingImage): Promise<void> {
+  const answer = await fetch(dressingImagePath(image));
+  if (answer.ok) kept.set(image.id, await createImageBitmap(await answer.blob()));
+}
