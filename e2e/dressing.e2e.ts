@@ -84,10 +84,14 @@ test('a dressing is changed while the show is on air, and viewers see it at once
   }
 });
 
-/** In the corner of the picture, left of the logo's right edge; and on the backdrop, which a pair leaves free at the foot. */
-const [LOGO, GROUND] = [
+/**
+ * In the corner of the picture, left of the logo's right edge; on the backdrop, which a pair leaves free at the foot; and where
+ * the slate shows it and a pair does not.
+ */
+const [LOGO, GROUND, SLATE] = [
   [1200, 58],
   [640, 704],
+  [100, 100],
 ] as const;
 const [BLUE, RED] = [
   [0x10, 0x30, 0xd0],
@@ -132,12 +136,23 @@ test('a logo and a picture behind everybody are chosen, and a drawing that runs 
   await odalys.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(odalys.getByText('Saved.', { exact: true })).toBeVisible();
   const saved = await pictures();
-  await expect.poll(pictures).toBeGreaterThan(saved + 75);
+  await expect.poll(pictures).toBeGreaterThan(saved + 120);
+  // The slate is another, too, though the show was composed already.
+  await teo.keyboard.press('x');
+  await expect(teo.getByText('Viewers see the slate')).toBeVisible();
+  const covered = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(covered + 60);
+  await teo.keyboard.press('x');
+  const back = await pictures();
+  await expect.poll(pictures).toBeGreaterThan(back + 60);
   await endShow(teo);
 
   await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
   const { received } = await lastArrival();
   const seconds = probe(received).videoFrames.at(-1)!.at;
+  const slate = watchSpot(received, seconds, SLATE[0], SLATE[1], 4).map((one) => isNear(one, RED));
+  expect(slate.filter(Boolean).length).toBeGreaterThan(3);
+  expect(slate.at(-1)).toBe(false);
   for (const [spot, colour] of [
     [LOGO, BLUE],
     [GROUND, RED],
@@ -145,7 +160,9 @@ test('a logo and a picture behind everybody are chosen, and a drawing that runs 
     const seen = watchSpot(received, seconds, spot[0], spot[1], 4).map((one) => isNear(one, colour));
     expect(seen[0]).toBe(false);
     expect(seen.filter(Boolean).length).toBeGreaterThan(3);
-    expect(seen.slice(seen.indexOf(true))).not.toContain(false);
+    // Once, and for good; the slate has no logo.
+    const after = seen.slice(seen.indexOf(true));
+    expect(after.filter((is, i) => !is && !slate[seen.length - after.length + i]).length).toBeLessThan(2);
   }
 });
 

@@ -98,3 +98,19 @@ export const dropDressing = endpoint({
   body: Nothing,
   response: Dressings,
 });
+
+/**
+ * A dressing as one file: ZIP with `dressing.json` and its pictures. Read at this path and a scope; a `PUT` of a file gives the
+ * dressing that is in it, with its pictures kept, to be looked at and saved.
+ */
+export const DRESSING_FILES_PATH = '/api/dressing-files';
+export const DRESSING_FILE_MAX_BYTES = 25 * 1024 * 1024;
+/** Another one is written whenever a file of the version before would be misread. */
+export const DRESSING_FILE_VERSION = 1;
+export const DressingFileHead = z.object({
+  kind: z.literal('juncta.dressing'),
+  version: z.int(),
+  /** As this version knows it, if it is this version. */
+  dressing: z.unknown(),
+});
+export type DressingFileHead = z.infer<typeof DressingFileHead>;

@@ -1,4 +1,5 @@
 import {
+  DRESSING_FILES_PATH,
   DRESSING_IMAGES_PATH,
   DRESSING_OF_TEAM,
   dressingImagePath,
@@ -9,6 +10,7 @@ import {
 import type { ErrorBody } from '@juncta/contract/errors';
 import { createSeries } from '@juncta/contract/shows';
 import { MANNERS, PLAIN_DRESSING, type Dressing, type DressingImage } from '@juncta/core/dressing';
+import { strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { openHouse, type House } from '../testing/house';
 
@@ -156,6 +158,78 @@ describe('dressings', () => {
       expect(await refused((await painted(400, 400)).subarray(0, 300))).toEqual([400, 'broken']);
       expect(await refused(Buffer.alloc(0))).toEqual([400, 'empty']);
       expect((await send(await painted(40, 40), house.as.moderator)).status).toBe(403);
+    });
+
+    describe('as a file', () => {
+      const take = async (file: Buffer) => {
+        const answer = await house.as.host.send('PUT', DRESSING_FILES_PATH, file, 'application/zip');
+        return { status: answer.status, body: (await answer.json()) as Dressing & ErrorBody };
+      };
+      const written = async (scope: string) => {
+        const answer = await house.as.moderator.send('GET', `${DRESSING_FILES_PATH}/${scope}`);
+        expect(answer.headers.get('content-disposition')).toContain('juncta-dressing.zip');
+        return Buffer.from(await answer.arrayBuffer());
+      };
+      const zipOf = (head: unknown, others: Record<string, Uint8Array> = {}) =>
+        Buffer.from(zipSync({ 'dressing.json': strToU8(JSON.stringify(head)), ...others }));
+      const headed = (dressing: unknown, version = 1) => ({ kind: 'juncta.dressing', version, dressing });
+
+      it('go from house to house with the dressing that has them', async () => {
+        const logo = await sent(await painted(400, 100));
+        const { team } = await read();
+        const dressed: Dressing = {
+          ...rust,
+          bug: { text: 'The Proving Hour', logo, corner: 'top_right' },
+        };
+        await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, dressed));
+        const file = await written(DRESSING_OF_TEAM);
+        const other = await openHouse();
+        try {
+          const answer = await other.as.host.send('PUT', DRESSING_FILES_PATH, file, 'application/zip');
+          const taken = (await answer.json()) as Dressing;
+          expect({ ...taken, bug: null }).toEqual({ ...dressed, bug: null });
+          expect([taken.bug!.logo!.width, taken.bug!.logo!.height]).toEqual([400, 100]);
+          const { version } = (await other.as.host.get(readDressings)).team;
+          await other.as.host.get(saveDressing, save(DRESSING_OF_TEAM, version, taken));
+        } finally {
+          await other.close();
+        }
+        expect((await house.as.host.send('GET', `${DRESSING_FILES_PATH}/nowhere`)).status).toBe(404);
+      });
+
+      it('are refused in words when the file is none, or of another version', async () => {
+        const table: [string, Buffer, string][] = [
+          ['not a ZIP', Buffer.from('no file'), 'no_file'],
+          ['nothing in it', Buffer.from(zipSync({})), 'no_file'],
+          ['something else', zipOf({ kind: 'mill', version: 1 }), 'no_file'],
+          ['another version', zipOf(headed(rust, 2)), 'other_version'],
+          [
+            'a colour that is none',
+            zipOf(headed({ ...rust, palette: { ...rust.palette, ink: 'x' } })),
+            'bad_form',
+          ],
+          [
+            'a picture that is not in it',
+            zipOf(headed({ ...rust, backdropImage: { id: '0123456789abcdef', width: 1, height: 1 } })),
+            'missing',
+          ],
+          [
+            'a picture that is none',
+            zipOf(headed(rust), { 'images/0123456789abcdef.png': strToU8('no picture') }),
+            'broken',
+          ],
+          [
+            'far more than it seems',
+            zipOf(headed(rust), { 'images/0123456789abcdef.png': new Uint8Array(21 * 1024 * 1024) }),
+            'too_much',
+          ],
+        ];
+        for (const [what, file, code] of table) {
+          const { status, body } = await take(file);
+          expect([status, body.fields?.[0]?.code]).withContext(what).toEqual([400, code]);
+        }
+        expect((await read()).team.dressing).toEqual(PLAIN_DRESSING);
+      });
     });
 
     it('are refused in a dressing when they are not there', async () => {

@@ -25,7 +25,7 @@ import {
 import { dressing, dressingImage } from './schema';
 
 /** As large as the largest programme: more is not seen. */
-const DOOR: PictureDoor = {
+export const DRESSING_DOOR: PictureDoor = {
   formats: ['png', 'jpeg', 'webp', 'svg'],
   leastSide: 16,
   within: { width: 1920, height: 1080 },
@@ -47,8 +47,8 @@ export function mountDressingImages(router: Router, app: App): void {
     await admit(app, req, 'shows.edit');
     const file = await pictureFileOf(req, res);
     refuseUnsafe(file);
-    const read = await readPicture(file, DOOR);
-    if (typeof read === 'string') throw pictureRefusal(read, DOOR);
+    const read = await readPicture(file, DRESSING_DOOR);
+    if (typeof read === 'string') throw pictureRefusal(read, DRESSING_DOOR);
     const now = app.clock.now();
     await dropUnused(app.db, now - UNUSED_KEPT_MS);
     const image = await keepImage(app.db, read, now);
@@ -66,7 +66,7 @@ export function mountDressingImages(router: Router, app: App): void {
 
 function refuseUnsafe(file: Buffer): void {
   if (!isDrawing(file.subarray(0, 4096).toString('utf8'))) return;
-  if (file.length > DRAWING_MAX) throw pictureRefusal('too_many_pixels', DOOR);
+  if (file.length > DRAWING_MAX) throw pictureRefusal('too_many_pixels', DRESSING_DOOR);
   const problem = findDrawingProblem(file.toString('utf8'));
   if (problem) throw badInput([{ field: 'picture', code: problem, sentence: SENTENCES[problem] }]);
 }

@@ -12,12 +12,14 @@ import { appendEvent, lastSeq } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findSeries } from '../shows/store';
+import { mountDressingFiles } from './files';
 import { mountDressingImages, refuseMissingImages } from './images';
 import { deleteDressing, dressingFor, dressingsOf, lockDressings, putDressing } from './store';
 
 /** How programmes look, for the team and for each series. */
 export function mountDressing(router: Router, app: App): void {
   mountDressingImages(router, app);
+  mountDressingFiles(router, app);
 
   mount(router, app, readDressings, () =>
     app.db.transaction(async (tx) => ({ ...(await dressingsOf(tx)), seq: await lastSeq(tx, 'shows') }), {

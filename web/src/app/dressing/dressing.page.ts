@@ -10,6 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import {
+  DRESSING_FILES_PATH,
   DRESSING_IMAGES_PATH,
   DRESSING_OF_TEAM,
   dropDressing,
@@ -67,6 +68,7 @@ export class DressingPage {
   protected readonly manners = MANNERS;
   protected readonly backdrops = BACKDROPS;
   protected readonly corners = CORNERS;
+  protected readonly fileOf = computed(() => `${DRESSING_FILES_PATH}/${this.scope()}`);
   protected readonly pictures = 'image/png,image/jpeg,image/webp,image/svg+xml';
   protected readonly bugMax = BUG_MAX;
   protected readonly slateMax = SLATE_MAX;
@@ -155,6 +157,13 @@ export class DressingPage {
 
   protected setBackdropImage(file: File): void {
     this.send(file, (backdropImage) => this.change({ backdrop: 'picture', backdropImage }));
+  }
+
+  /** What is in it is seen first, and saved when it pleases. */
+  protected takeFile(file: File): void {
+    this.request.run(this.api.upload(DRESSING_FILES_PATH, file), (dressing) =>
+      this.change(dressing as Dressing),
+    );
   }
 
   protected undo(): void {

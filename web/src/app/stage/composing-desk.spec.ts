@@ -163,6 +163,7 @@ describe('the composing desk', () => {
     TestBed.tick();
     await until('it is drawn', () => dressed() > before);
     expect(dressed()).toBe(before + 1);
+    expect(composer().last('slate')).withContext('the relay gets another, too').toBeDefined();
     expect(composer().last('setting')).toBeDefined();
   });
 
@@ -187,6 +188,7 @@ describe('the composing desk', () => {
     store.dispatch(ShowsActions.showSaved({ show: planned }));
     TestBed.tick();
     expect(TestBed.inject(ComposedHere).show()?.title).toBe(planned.text.title);
+    expect(composer().last('slate')).withContext('which names the show').toBeDefined();
     store.dispatch(ShowsActions.showSaved({ show: { ...planned, version: 2, pictureFormat: '720p60' } }));
     TestBed.tick();
     await give('another.ticket');

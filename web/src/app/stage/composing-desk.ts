@@ -1,9 +1,8 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
-import type { Dressing } from '@juncta/core/dressing';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
-import { isBare, peopleIn, silentSince, type SourceId, type Stage } from '@juncta/core/stage';
+import { isBare, peopleIn, silentSince, type SourceId } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
@@ -15,9 +14,9 @@ import { ComposedHere } from './composed/composed-here';
 import { AUDIO_KBPS, findEncoding } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
-import { imagesOf, type ComposerMessage, type ComposerReport, type VideoEncoding } from './messages';
+import type { ComposerMessage, ComposerReport, VideoEncoding } from './messages';
 import type { BoxLine } from './dressed/drawn-chat-box';
-import { loadDressed } from './dressed/images';
+import { DrawnStage, type MessageOnProgramme } from './dressed/drawn-stage';
 import { imagesIn, ShowDrawing, type OpenedShow } from './dressed/show-drawing';
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
 import { StageLink } from './stage-link';
@@ -47,6 +46,11 @@ export class ComposingDesk {
   private readonly here = inject(ComposedHere);
   private readonly stage = inject(StageLink);
   private readonly drawing = inject(ShowDrawing);
+  private readonly drawn = new DrawnStage(this.drawing, {
+    composes: () => this.composer !== null,
+    tell: (message, transfer) => this.tell(message, transfer),
+    stage: () => this.stage.stage(),
+  });
 
   readonly status = signal<ComposingStatus>('idle');
   readonly showId = signal<string | null>(null);
@@ -99,7 +103,7 @@ export class ComposingDesk {
     devices?.addEventListener('devicechange', onDevices);
     effect(() => {
       const dressing = this.drawing.dressing();
-      untracked(() => void this.applyDressing(dressing));
+      untracked(() => void this.drawn.dress(dressing));
     });
     // What is planned counts, whatever page is looked at.
     const shows = inject(Store).selectSignal(showsFeature.selectEntities);
@@ -109,7 +113,7 @@ export class ComposingDesk {
       if (!show) return;
       untracked(() => void this.plan({ ...show.text, id: show.id, pictureFormat: show.pictureFormat }));
     });
-    const following = this.stage.changed.subscribe((stage) => this.follow(stage));
+    const following = this.stage.changed.subscribe((stage) => this.drawn.follow(stage));
     inject(DestroyRef).onDestroy(() => {
       following.unsubscribe();
       devices?.removeEventListener('devicechange', onDevices);
@@ -144,14 +148,17 @@ export class ComposingDesk {
   /** The show may be another one than before: other people, another title, another picture. */
   private async plan(show: OpenedShow): Promise<void> {
     const isOther = this.drawing.pictureFormat() !== show.pictureFormat;
+    const isRetitled = this.drawing.title() !== show.title;
     this.drawing.put(show);
     if (isOther && (this.composer || this.status() === 'beginning')) {
       // Nothing of it goes out yet: the relay takes no other picture in mid-show, and neither does the server.
       await this.beginAnew();
       return;
     }
-    this.applySetting();
-    if (this.composer) this.tellHere();
+    this.drawn.giveSetting();
+    if (!this.composer) return;
+    if (isRetitled) this.drawn.giveSlate();
+    this.tellHere();
   }
 
   /** Composes here from now on. `takeOver`: even if another desk does. */
@@ -238,20 +245,13 @@ export class ComposingDesk {
   // --- What stands in the picture
 
   /** Puts a viewer's message on the programme for some time; null takes it off. */
-  showMessage(message: { author: string; place: string; text: string; forMs: number } | null): void {
-    const card = message && {
-      image: this.drawing.messageCard(message.author, message.place, message.text),
-      forMs: message.forMs,
-    };
-    this.tell({ type: 'message_card', card }, card ? [card.image] : []);
+  showMessage(message: MessageOnProgramme | null): void {
+    this.drawn.showMessage(message);
   }
 
   /** Viewers' messages in the picture from now on, the newest last. */
   showChat(lines: readonly BoxLine[]): void {
-    this.chatLines = lines;
-    if (!this.composer) return;
-    const entries = this.drawing.chatEntries(lines, this.stage.stage());
-    this.tell({ type: 'chat_entries', entries }, entries);
+    this.drawn.showChat(lines);
   }
 
   /** Where the programme goes back into the room; null: nowhere. */
@@ -320,8 +320,7 @@ export class ComposingDesk {
       audioKbps: AUDIO_KBPS,
     };
     uplink.postMessage(up, [port1]);
-    const [backdrop, slate] = [this.drawing.backdrop(), this.drawing.slate()];
-    const setting = this.drawing.setting(this.stage.stage());
+    const { backdrop, slate, setting } = this.drawn.start();
     const start: ComposerMessage = {
       type: 'start',
       uplink: port2,
@@ -334,7 +333,7 @@ export class ComposingDesk {
     composer.postMessage(start, [port2, backdrop, slate, ...imagesIn(setting)]);
     this.composer = composer;
     this.uplinkWorker = uplink;
-    this.applyGraphics();
+    this.drawn.giveGraphics();
     this.tellHere();
     this.sendPreviews();
   }
@@ -415,40 +414,6 @@ export class ComposingDesk {
     takenOver: (sentence) => this.stopFor('taken_over', sentence),
     failed: (sentence) => this.problem.set(sentence),
   });
-
-  /** Viewers see another dressing at once. The relay keeps the slate that it got. */
-  private async applyDressing(dressing: Dressing): Promise<void> {
-    await loadDressed(dressing);
-    if (!this.composer || this.drawing.dressing() !== dressing) return;
-    const backdrop = this.drawing.backdrop();
-    this.tell({ type: 'backdrop', backdrop }, [backdrop]);
-    this.applySetting();
-    this.applyGraphics();
-  }
-
-  private follow({ graphics }: Stage): void {
-    this.applySetting();
-    // Any change of the stage brings others that are the same.
-    if (JSON.stringify(graphics) !== this.graphicsShown) this.applyGraphics();
-  }
-
-  private applySetting(): void {
-    if (!this.composer) return;
-    const setting = this.drawing.setting(this.stage.stage());
-    this.tell({ type: 'setting', setting }, imagesIn(setting));
-  }
-
-  private chatLines: readonly BoxLine[] = [];
-  private graphicsShown = '';
-  private applyGraphics(): void {
-    if (!this.composer) return;
-    const stage = this.stage.stage();
-    this.graphicsShown = JSON.stringify(stage.graphics);
-    const graphics = this.drawing.graphics(stage);
-    this.tell({ type: 'graphics', graphics }, imagesOf(graphics));
-    // They stand on another ground, perhaps, or have another width.
-    this.showChat(this.chatLines);
-  }
 
   private remember(values: Partial<DeskMemory>): void {
     this.memory = { ...this.memory, ...values };

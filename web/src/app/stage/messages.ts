@@ -115,6 +115,8 @@ export type ComposerMessage =
   | { readonly type: 'setting'; readonly setting: Setting }
   /** All of them from now on. */
   | { readonly type: 'graphics'; readonly graphics: DrawnGraphics }
+  /** What viewers see from now on while the programme is away. */
+  | { readonly type: 'slate'; readonly slate: ImageBitmap }
   /** What stands behind everybody from now on. */
   | { readonly type: 'backdrop'; readonly backdrop: ImageBitmap }
   /** Where to show the programme on the page, or what is armed. */

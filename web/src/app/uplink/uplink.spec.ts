@@ -270,6 +270,19 @@ describe('the uplink', () => {
     expect(live().packets[0]!.slate).toBeTrue();
   });
 
+  it('sends a new slate in the place of the one before, to a relay that missed it as well', async () => {
+    await connected();
+    packet({ slate: true, key: true });
+    packet({ slate: true, key: false });
+    packet({ slate: true, key: true });
+    await until(() => live().packets.length === 3);
+    const first = live();
+    first.break();
+    jasmine.clock().tick(4000);
+    await until(() => live() !== first && live().packets.length > 0);
+    expect(live().packets.map(({ number, key }) => [number, key])).toEqual([[3, true]]);
+  });
+
   it('says why it was refused, and does not come back until it has another ticket', async () => {
     FakeLine.greeting = { type: 'refused', code: 'ticket', sentence: 'This desk may not send.' };
     live()?.break();

@@ -104,6 +104,7 @@ export class Uplink {
     const bytes = encodePacket(packet) as Uint8Array<ArrayBuffer>;
     if (slate) {
       // Wanted by the relay alone, at once, and again should it lose its memory.
+      if (key) this.slate.length = 0;
       this.slate.push(bytes);
       if (this.live?.ready) this.live.send(bytes);
       return;
@@ -178,7 +179,7 @@ export class Uplink {
     return { ticket: this.ticket, lane, session, ...size, videoKbps, audioKbps };
   }
 
-  /** The relay may have lost it with its own life: packets that come twice do no harm. */
+  /** The relay may have lost it with its own life, or missed a new one: packets that come twice do no harm. */
   private resendSlate(socket: UplinkSocket): void {
     for (const bytes of this.slate) socket.send(bytes);
   }

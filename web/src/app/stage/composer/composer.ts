@@ -1,6 +1,5 @@
 import {
   figuresOf,
-  FRAME_RATE_HZ,
   frameToUs,
   KEYFRAME_INTERVAL_S,
   SAMPLE_RATE_HZ,
@@ -33,6 +32,7 @@ import { Mix } from './mix';
 import { ReturnFeed } from './return-feed';
 import { ScenePicture } from './scene-picture';
 import { SmallFrame } from './small-frame';
+import { SlateEncoder } from './slate-encoder';
 import { Source } from './source';
 
 type Start = Extract<ComposerMessage, { type: 'start' }>;
@@ -57,8 +57,8 @@ const LATE_MS = 50;
 const AUDIO_AFTER_SAMPLES = PACKET_SAMPLES;
 /** Cameras take two frames or so to hand one on, microphones less than one: without this, lips would be late. */
 const CAMERA_LATE_MS = 20;
-/** The relay shows the slate at the usual rate, whatever the programme's is. */
-const SLATE_FRAMES = KEYFRAME_INTERVAL_S * FRAME_RATE_HZ;
+/** A new slate is made beside the programme, a frame of it for each of the programme's. */
+const SLATE_PAUSE_MS = 33;
 /** So often it is judged whether this computer keeps up. */
 const JUDGED_EVERY_S = 5;
 
@@ -89,6 +89,8 @@ export class Composer {
   private step = FULL_PACE;
   private judged = { frame: 0, dropped: 0 };
   private readonly encoding: VideoEncoding;
+  private readonly slates: SlateEncoder;
+  private readonly slateKbps: number;
   private readonly smallEvery: number;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly reporting: ReturnType<typeof setInterval>;
@@ -101,6 +103,7 @@ export class Composer {
     const { programme, armed, takes } = start.setting;
     this.figures = figuresOf(start.encoding.format);
     this.encoding = start.encoding;
+    this.slateKbps = start.videoKbps;
     const { rateHz } = this.figures;
     this.smallEvery = rateHz / SMALL_RATE_HZ;
     this.backdrop = start.backdrop;
@@ -125,7 +128,10 @@ export class Composer {
     );
     this.pace = new FramePace(performance.now(), rateHz);
     this.reporting = setInterval(() => this.tellFigures(), REPORT_EVERY_MS);
-    void this.begin(start, emit);
+    this.slates = new SlateEncoder(start.encoding, emit, (why) =>
+      report({ type: 'failed', what: 'encoder', why }),
+    );
+    void this.begin(start);
   }
 
   take(message: Exclude<ComposerMessage, { type: 'start' | 'stop' }>): void {
@@ -150,6 +156,9 @@ export class Composer {
         this.armed.setChat(message.entries);
         this.chat.forEach((image) => image.close());
         this.chat = message.entries;
+        break;
+      case 'slate':
+        void this.slates.encode(message.slate, this.slateKbps, SLATE_PAUSE_MS);
         break;
       case 'preview':
         this.showOn(message.of, message.canvas);
@@ -190,6 +199,7 @@ export class Composer {
     clearInterval(this.reporting);
     for (const source of this.sources.values()) source.close();
     this.returnFeed?.close();
+    this.slates.stop();
     for (const encoder of [this.videoFrames, this.audioFrames])
       if (encoder.state !== 'closed') encoder.close();
     this.uplink.close();
@@ -219,17 +229,8 @@ export class Composer {
   }
 
   /** The slate goes first, so that the relay has it before it can need it. */
-  private async begin(start: Start, emit: (packet: PacketMessage) => void): Promise<void> {
-    const encoder = makeVideoEncoder(start.encoding, start.videoKbps, true, emit, (why) =>
-      this.report({ type: 'failed', what: 'encoder', why }),
-    );
-    for (let frame = 0; frame < SLATE_FRAMES; frame++) {
-      const videoFrame = new VideoFrame(start.slate, { timestamp: frameToUs(frame) });
-      encoder.encode(videoFrame, { keyFrame: frame === 0 });
-      videoFrame.close();
-    }
-    await encoder.flush().catch(() => undefined);
-    if (encoder.state !== 'closed') encoder.close();
+  private async begin({ slate, videoKbps }: Start): Promise<void> {
+    await this.slates.encode(slate, videoKbps, 0);
     this.pace = new FramePace(performance.now(), this.figures.rateHz);
     this.tick();
   }
