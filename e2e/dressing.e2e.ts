@@ -1,4 +1,6 @@
 import type { Locator } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import { violations } from './support/axe';
 import { addPattern, composeHost, dressAs, dressingOf, endReadyShow, PASCOE } from './support/desk';
 import { expect, test } from './support/house';
@@ -131,6 +133,20 @@ test('a logo and a picture behind everybody are chosen, and a drawing that runs 
     .getByLabel('Choose a picture')
     .setInputFiles(drawing('<rect width="200" height="50" fill="#c01818"/>'));
   await expect(odalys.getByLabel('Choose another picture')).toBeAttached();
+  // A typeface of the house's own, by its file.
+  const font = path.resolve(
+    import.meta.dirname,
+    '../node_modules/@fontsource/karla/files/karla-latin-400-normal.woff2',
+  );
+  const face = odalys.getByLabel('Own one for headings');
+  await face.setInputFiles({ name: 'x.woff2', mimeType: 'font/woff2', buffer: Buffer.from('no font') });
+  await expect(odalys.getByText(/^This file is no typeface that can be read/)).toBeVisible();
+  await face.setInputFiles({
+    name: 'Millrace.woff2',
+    mimeType: 'font/woff2',
+    buffer: readFileSync(font),
+  });
+  await expect(odalys.getByLabel('Names and headings')).toHaveValue('Millrace');
   const before = await pictures();
   await expect.poll(pictures).toBeGreaterThan(before + 45);
   await odalys.getByRole('button', { name: 'Save', exact: true }).click();

@@ -4,16 +4,28 @@ import {
   COLOUR_PATTERN,
   FACES,
   MANNERS,
+  OWN_FACE_NAME_MAX,
   SLATE_MAX,
   type Dressing as DressingShape,
   type DressingImage as DressingImageShape,
+  type OwnFace as OwnFaceShape,
 } from '@juncta/core/dressing';
 import { CORNERS } from '@juncta/core/stage';
 import * as z from 'zod/mini';
 import { endpoint, Id, line, Nothing, right } from '../http';
 
 const colour = z.string().check(z.regex(COLOUR_PATTERN));
-const face = z.enum(FACES);
+/** The file itself is the body of a `PUT`, its name in the query; each is then read at its own address. WOFF2 alone. */
+export const DRESSING_FONTS_PATH = '/api/dressing-fonts';
+export const dressingFontPath = ({ id }: Pick<OwnFaceShape, 'id'>) => `${DRESSING_FONTS_PATH}/${id}`;
+/** Heavier ones hold more than one script. */
+export const FONT_MAX_BYTES = 2 * 1024 * 1024;
+
+export const OwnFace: z.ZodMiniType<OwnFaceShape> = z.object({
+  id: z.string().check(z.regex(/^[0-9a-f]{16}$/)),
+  name: line(OWN_FACE_NAME_MAX),
+});
+const face = z.union([z.enum(FACES), OwnFace]);
 
 /** The file itself is the body of a `PUT`; each is then read at its own address. The type is read from the file. */
 export const DRESSING_IMAGES_PATH = '/api/dressing-images';

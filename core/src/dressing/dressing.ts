@@ -8,7 +8,7 @@ import { toColour } from './colour';
 export interface Dressing {
   readonly palette: Palette;
   /** Names and headings; running text. */
-  readonly faces: { readonly heading: Face; readonly text: Face };
+  readonly faces: { readonly heading: Face | OwnFace; readonly text: Face | OwnFace };
   /** The manner of lower thirds and message cards. */
   readonly manner: Manner;
   readonly backdrop: Backdrop;
@@ -44,6 +44,24 @@ export const PALETTE = [
 /** Typefaces that ship with the application. */
 export const FACES = ['Barlow', 'Barlow Condensed', 'B612 Mono', 'Bitter', 'Karla'] as const;
 export type Face = (typeof FACES)[number];
+
+/** A typeface that a house sent. */
+export interface OwnFace {
+  /** By what is in it. */
+  readonly id: string;
+  /** As people call it. */
+  readonly name: string;
+}
+/** The longest name of one, UTF-16 units. */
+export const OWN_FACE_NAME_MAX = 40;
+
+/** By which styles know a typeface. */
+export const familyOf = (face: Face | OwnFace): string =>
+  typeof face === 'string' ? face : `own-${face.id}`;
+
+/** The typefaces of a dressing that do not ship, each once. */
+export const ownFacesOf = ({ faces: { heading, text } }: Dressing): readonly OwnFace[] =>
+  [heading, text].filter((face) => typeof face !== 'string');
 
 /**
  * `slab`: a plate with a bar at its foot; `rail`: an upright bar, and words on a shade of the ground; `steps`: two plates, the

@@ -1,3 +1,4 @@
 export * from './colour';
 export * from './dressing';
 export * from './drawing';
+export * from './font-file';

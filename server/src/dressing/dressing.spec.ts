@@ -1,7 +1,9 @@
 import {
   DRESSING_FILES_PATH,
+  DRESSING_FONTS_PATH,
   DRESSING_IMAGES_PATH,
   DRESSING_OF_TEAM,
+  dressingFontPath,
   dressingImagePath,
   dropDressing,
   readDressings,
@@ -9,7 +11,15 @@ import {
 } from '@juncta/contract/dressing';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { createSeries } from '@juncta/contract/shows';
-import { MANNERS, PLAIN_DRESSING, type Dressing, type DressingImage } from '@juncta/core/dressing';
+import {
+  MANNERS,
+  PLAIN_DRESSING,
+  type Dressing,
+  type DressingImage,
+  type OwnFace,
+} from '@juncta/core/dressing';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { openHouse, type House } from '../testing/house';
@@ -158,6 +168,65 @@ describe('dressings', () => {
       expect(await refused((await painted(400, 400)).subarray(0, 300))).toEqual([400, 'broken']);
       expect(await refused(Buffer.alloc(0))).toEqual([400, 'empty']);
       expect((await send(await painted(40, 40), house.as.moderator)).status).toBe(403);
+    });
+
+    describe('and typefaces of its own', () => {
+      const woff2 = readFileSync(
+        createRequire(import.meta.url).resolve('@fontsource/karla/files/karla-latin-400-normal.woff2'),
+      );
+      const sendFont = (file: Buffer, name = 'Millrace Text', by = house.as.host) =>
+        by.send('PUT', `${DRESSING_FONTS_PATH}?name=${encodeURIComponent(name)}`, file, 'font/woff2');
+
+      it('is saved with them, and they are read as they came', async () => {
+        const face = (await (await sendFont(woff2)).json()) as OwnFace;
+        expect(face.name).toBe('Millrace Text');
+        const { team } = await read();
+        const faces = { heading: face, text: 'Karla' as const };
+        const saved = await house.as.host.get(
+          saveDressing,
+          save(DRESSING_OF_TEAM, team.version, { ...rust, faces }),
+        );
+        expect(saved.dressing.faces).toEqual(faces);
+        const answer = await house.as.moderator.send('GET', dressingFontPath(face));
+        expect(answer.headers.get('content-type')).toBe('font/woff2');
+        expect(Buffer.from(await answer.arrayBuffer()).equals(woff2)).toBeTrue();
+        const gone = { ...rust, faces: { ...faces, heading: { ...face, id: '0123456789abcdef' } } };
+        const refusal = await house.as.host.refused(
+          saveDressing,
+          save(DRESSING_OF_TEAM, saved.version, gone),
+        );
+        expect(refusal.fields?.[0]?.code).toBe('gone');
+      });
+
+      it('is told when a file is no typeface', async () => {
+        const broken = Buffer.from(woff2);
+        broken.fill(0, 4000, 4100);
+        const table: [string, Buffer, string][] = [
+          ['words', Buffer.from('no font'), 'no_font'],
+          ['a picture', await painted(40, 40), 'no_font'],
+          ['half of one', woff2.subarray(0, 5000), 'no_font'],
+          ['a damaged one', broken, 'no_font'],
+        ];
+        for (const [what, file, code] of table) {
+          const answer = await sendFont(file);
+          const { fields } = (await answer.json()) as ErrorBody;
+          expect([answer.status, fields?.[0]?.code]).withContext(what).toEqual([400, code]);
+        }
+        expect(((await (await sendFont(woff2, '')).json()) as ErrorBody).fields?.[0]?.code).toBe('name');
+        expect((await sendFont(woff2, 'Mill', house.as.moderator)).status).toBe(403);
+      });
+
+      it('takes them along in its file', async () => {
+        const face = (await (await sendFont(woff2)).json()) as OwnFace;
+        const { team } = await read();
+        const dressed = { ...rust, faces: { heading: face, text: face } };
+        await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, dressed));
+        const file = Buffer.from(
+          await (await house.as.host.send('GET', `${DRESSING_FILES_PATH}/team`)).arrayBuffer(),
+        );
+        const answer = await house.as.host.send('PUT', DRESSING_FILES_PATH, file, 'application/zip');
+        expect(await answer.json()).toEqual(dressed);
+      });
     });
 
     describe('as a file', () => {

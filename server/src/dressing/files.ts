@@ -6,7 +6,13 @@ import {
   DressingFileHead,
   DressingScope,
 } from '@juncta/contract/dressing';
-import { imagesOf, type Dressing as DressingShape, type DressingImage } from '@juncta/core/dressing';
+import {
+  imagesOf,
+  type Dressing as DressingShape,
+  type DressingImage,
+  type Face,
+  type OwnFace,
+} from '@juncta/core/dressing';
 import type { Router } from 'express';
 import { strToU8, unzipSync, zipSync, type Unzipped } from 'fflate';
 import { inArray } from 'drizzle-orm';
@@ -15,14 +21,16 @@ import type { Queryable } from '../database/connect';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { admit, fileOf } from '../http/files';
 import { readPicture } from '../http/uploaded-picture';
+import { findFonts, isFont, keepFont } from './fonts';
 import { DRESSING_DOOR, keepImage } from './images';
 import { dressingImage } from './schema';
 import { dressingFor, dressingsOf } from './store';
 
 /** The one entry that says what the file is. */
 const HEAD = 'dressing.json';
-const ENTRY = /^images\/([0-9a-f]{16})\.(?:png|jpg)$/;
-/** A dressing has two pictures; a few bytes can unfold to gigabytes. */
+const IMAGE = /^images\/([0-9a-f]{16})\.(?:png|jpg)$/;
+const FONT = /^fonts\/([0-9a-f]{16})\.woff2$/;
+/** A dressing has two pictures and two typefaces; a few bytes can unfold to gigabytes. */
 const MOST_ENTRIES = 8;
 const MOST_ENTRY_BYTES = 20 * 1024 * 1024;
 
@@ -53,10 +61,12 @@ async function entriesOf(db: Queryable, dressing: DressingShape): Promise<Record
   const ids = imagesOf(dressing).map(({ id }) => id);
   const rows =
     ids.length === 0 ? [] : await db.select().from(dressingImage).where(inArray(dressingImage.id, ids));
+  const fonts = await findFonts(db, dressing);
   const head: DressingFileHead = { kind: 'juncta.dressing', version: DRESSING_FILE_VERSION, dressing };
   return {
     [HEAD]: strToU8(JSON.stringify(head, null, 2)),
     ...Object.fromEntries(rows.map(({ id, type, bytes }) => [`images/${id}.${ENDINGS[type]}`, bytes])),
+    ...Object.fromEntries(fonts.map(({ id, bytes }) => [`fonts/${id}.woff2`, bytes])),
   };
 }
 const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg' } as const;
@@ -65,8 +75,14 @@ async function takeFile(app: App, file: Buffer): Promise<DressingShape> {
   const entries = unzip(file);
   const { dressing } = headOf(entries);
   const kept = new Map<string, DressingImage>();
+  const fonts = new Map<string, string>();
   for (const [name, bytes] of Object.entries(entries)) {
-    const named = ENTRY.exec(name)?.[1];
+    const font = FONT.exec(name)?.[1];
+    if (font !== undefined) {
+      if (!isFont(Buffer.from(bytes))) throw refuse('broken', `Its typeface ${name} cannot be read.`);
+      fonts.set(font, await keepFont(app.db, Buffer.from(bytes), app.clock.now()));
+    }
+    const named = IMAGE.exec(name)?.[1];
     if (named === undefined) continue;
     const read = await readPicture(Buffer.from(bytes), DRESSING_DOOR);
     if (typeof read === 'string') throw refuse('broken', `Its picture ${name} cannot be read.`);
@@ -79,9 +95,16 @@ async function takeFile(app: App, file: Buffer): Promise<DressingShape> {
     if (!here) throw refuse('missing', 'A picture that it names is not in it.');
     return here;
   };
-  const { bug, backdropImage } = dressing;
+  const faceTaken = (face: Face | OwnFace): Face | OwnFace => {
+    if (typeof face === 'string') return face;
+    const id = fonts.get(face.id);
+    if (id === undefined) throw refuse('missing', 'A typeface that it names is not in it.');
+    return { ...face, id };
+  };
+  const { bug, backdropImage, faces } = dressing;
   return {
     ...dressing,
+    faces: { heading: faceTaken(faces.heading), text: faceTaken(faces.text) },
     backdropImage: taken(backdropImage),
     bug: bug && { ...bug, logo: taken(bug.logo) },
   };
@@ -92,7 +115,7 @@ function unzip(file: Buffer): Unzipped {
   try {
     const entries = unzipSync(file, {
       filter: ({ name, originalSize }) => {
-        const isOurs = name === HEAD || ENTRY.test(name);
+        const isOurs = name === HEAD || IMAGE.test(name) || FONT.test(name);
         if (isOurs) count += 1;
         isTooMuch ||= count > MOST_ENTRIES || (isOurs && originalSize > MOST_ENTRY_BYTES);
         return isOurs && !isTooMuch;

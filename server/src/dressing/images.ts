@@ -31,7 +31,7 @@ export const DRESSING_DOOR: PictureDoor = {
   within: { width: 1920, height: 1080 },
 };
 /** What no dressing has is kept so long: somebody may be about to save one with it. */
-const UNUSED_KEPT_MS = 24 * 3_600_000;
+export const UNUSED_KEPT_MS = 24 * 3_600_000;
 /** Longer drawings are none that somebody drew. */
 const DRAWING_MAX = 1024 * 1024;
 

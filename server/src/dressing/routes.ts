@@ -13,12 +13,14 @@ import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { findSeries } from '../shows/store';
 import { mountDressingFiles } from './files';
+import { mountDressingFonts, refuseMissingFonts } from './fonts';
 import { mountDressingImages, refuseMissingImages } from './images';
 import { deleteDressing, dressingFor, dressingsOf, lockDressings, putDressing } from './store';
 
 /** How programmes look, for the team and for each series. */
 export function mountDressing(router: Router, app: App): void {
   mountDressingImages(router, app);
+  mountDressingFonts(router, app);
   mountDressingFiles(router, app);
 
   mount(router, app, readDressings, () =>
@@ -40,6 +42,7 @@ export function mountDressing(router: Router, app: App): void {
           { current },
         );
       await refuseMissingImages(tx, dressing);
+      await refuseMissingFonts(tx, dressing);
       await putDressing(tx, scope, dressing);
       return dressingFor(await tellDressings(app, tx), scope);
     }),

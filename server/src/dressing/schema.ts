@@ -9,6 +9,15 @@ export const dressing = pgTable('dressing', {
   dressing: jsonb().$type<Dressing>().notNull(),
 });
 
+/** Typefaces of dressings that a house sent (WOFF2). */
+export const dressingFont = pgTable('dressing_font', {
+  /** By what is in it. */
+  id: text().primaryKey(),
+  bytes: bytes().notNull(),
+  /** When it was sent last. */
+  sentAt: instantMs('sent_at').notNull(),
+});
+
 /** Pictures of dressings: logos and backdrops. */
 export const dressingImage = pgTable('dressing_image', {
   /** By what is in it. */

@@ -4,7 +4,14 @@ import {
   type DressingScope,
   type SavedDressing,
 } from '@juncta/contract/dressing';
-import { PLAIN_DRESSING, type Bug, type Dressing, type DressingImage } from '@juncta/core/dressing';
+import {
+  PLAIN_DRESSING,
+  type Bug,
+  type Dressing,
+  type DressingImage,
+  type Face,
+  type OwnFace,
+} from '@juncta/core/dressing';
 import { eq, sql } from 'drizzle-orm';
 import type { Queryable, Transaction } from '../database/connect';
 import { versionOf } from '../database/version';
@@ -45,7 +52,7 @@ function saved(row: Stored): SavedDressing {
   const { ground, relief, paper, ink, accent } = palette;
   const value: Dressing = {
     palette: { ground, relief, paper, ink, accent },
-    faces: { heading: faces.heading, text: faces.text },
+    faces: { heading: faceIn(faces.heading), text: faceIn(faces.text) },
     manner,
     backdrop,
     backdropImage: imageIn(backdropImage),
@@ -60,6 +67,9 @@ type Stored = Omit<Dressing, 'backdropImage' | 'bug'> & {
   readonly backdropImage?: DressingImage | null;
   readonly bug: (Omit<Bug, 'logo'> & { readonly logo?: DressingImage | null }) | null;
 };
+
+const faceIn = (face: Face | OwnFace): Face | OwnFace =>
+  typeof face === 'string' ? face : { id: face.id, name: face.name };
 
 const imageIn = (image: DressingImage | null): DressingImage | null =>
   image && { id: image.id, width: image.width, height: image.height };

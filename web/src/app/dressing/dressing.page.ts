@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import {
   DRESSING_FILES_PATH,
+  DRESSING_FONTS_PATH,
   DRESSING_IMAGES_PATH,
   DRESSING_OF_TEAM,
   dropDressing,
@@ -24,12 +25,14 @@ import {
   contrastsOf,
   FACES,
   MANNERS,
+  OWN_FACE_NAME_MAX,
   PALETTE,
   SLATE_MAX,
   type Bug,
   type Dressing,
   type DressingImage,
   type Face,
+  type OwnFace,
   type Palette,
 } from '@juncta/core/dressing';
 import { CORNERS } from '@juncta/core/stage';
@@ -64,7 +67,6 @@ export class DressingPage {
   protected readonly texts = dressingTexts;
   protected readonly colours = PALETTE;
   protected readonly words = ['heading', 'text'] as const;
-  protected readonly faces = FACES;
   protected readonly manners = MANNERS;
   protected readonly backdrops = BACKDROPS;
   protected readonly corners = CORNERS;
@@ -133,8 +135,22 @@ export class DressingPage {
     this.change({ palette: { ...this.dressing()!.palette, [colour]: value } });
   }
 
-  protected setFace(of: keyof Dressing['faces'], face: string): void {
-    this.change({ faces: { ...this.dressing()!.faces, [of]: face as Face } });
+  /** Those that ship, and the own one that is in use. */
+  protected facesFor(of: keyof Dressing['faces']): readonly (Face | OwnFace)[] {
+    const now = this.dressing()!.faces[of];
+    return typeof now === 'string' ? FACES : [...FACES, now];
+  }
+
+  protected nameOf = (face: Face | OwnFace): string => (typeof face === 'string' ? face : face.name);
+
+  protected setFace(of: keyof Dressing['faces'], face: Face | OwnFace): void {
+    this.change({ faces: { ...this.dressing()!.faces, [of]: face } });
+  }
+
+  protected sendFace(of: keyof Dressing['faces'], file: File): void {
+    const name = file.name.replace(/\.\w+$/, '').slice(0, OWN_FACE_NAME_MAX);
+    const path = `${DRESSING_FONTS_PATH}?name=${encodeURIComponent(name)}`;
+    this.request.run(this.api.upload(path, file), (face) => this.setFace(of, face as OwnFace));
   }
 
   protected setBug(values: Partial<Bug>): void {

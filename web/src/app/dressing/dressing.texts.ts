@@ -27,6 +27,11 @@ export const dressingTexts = {
   faces: $localize`:@@dressing.faces:Typefaces`,
   heading: $localize`:@@dressing.heading:Names and headings`,
   text: $localize`:@@dressing.text:Text`,
+  ownFace: {
+    heading: $localize`:@@dressing.ownHeading:Own one for headings`,
+    text: $localize`:@@dressing.ownText:Own one for text`,
+  },
+  ownFaceText: $localize`:@@dressing.ownFaceText:Own ones are WOFF2 files of up to 2 MB.`,
   manner: $localize`:@@dressing.manner:Names and messages`,
   manners: {
     slab: $localize`:@@dressing.slab:Slab`,

@@ -1,4 +1,5 @@
-import type { Dressing, Face } from '@juncta/core/dressing';
+import { dressingFontPath } from '@juncta/contract/dressing';
+import { familyOf, ownFacesOf, type Dressing, type Face, type OwnFace } from '@juncta/core/dressing';
 import type { Size } from '@juncta/core/stage';
 
 export type Context = OffscreenCanvasRenderingContext2D;
@@ -23,16 +24,28 @@ type Faces = Dressing['faces'];
 export const headingFont = ({ heading }: Faces, px: number): string => font(heading, 600, px);
 export const textFont = ({ text }: Faces, px: number): string => font(text, 400, px);
 
-const font = (face: Face, weight: number, px: number): string =>
-  `${weight} ${Math.round(px)}px "${face}", sans-serif`;
+const font = (face: Face | OwnFace, weight: number, px: number): string =>
+  `${weight} ${Math.round(px)}px "${familyOf(face)}", sans-serif`;
 
 /**
  * Faces load when they are first used; without waiting the first graphics would be drawn in another. One that does not come is
  * no reason to show nothing: its words are drawn in the system's.
  */
-export async function loadFaces({ faces }: Dressing): Promise<void> {
+export async function loadFaces(dressing: Dressing): Promise<void> {
+  const { faces } = dressing;
+  ownFacesOf(dressing).forEach(addFace);
   await Promise.allSettled([
     document.fonts.load(headingFont(faces, 40)),
     document.fonts.load(textFont(faces, 24)),
   ]);
+}
+
+const added = new Set<string>();
+/** One file for every weight: a house sends the one that it wants. */
+function addFace(face: OwnFace): void {
+  if (added.has(face.id)) return;
+  added.add(face.id);
+  document.fonts.add(
+    new FontFace(familyOf(face), `url(${dressingFontPath(face)}) format("woff2")`, { weight: '100 900' }),
+  );
 }
