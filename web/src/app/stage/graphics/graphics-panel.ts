@@ -42,6 +42,34 @@ import { graphicsTexts } from './graphics.texts';
 const MINUTE_MS = 60_000;
 const MOST_MINUTES = 600;
 
+/** What of a box is chosen among a few. */
+interface BoxChoice {
+  readonly of: 'side' | 'size' | 'ground' | 'most' | 'delayS' | 'staysS';
+  readonly name: string;
+  readonly values: readonly (string | number | null)[];
+  readonly words: (value: string | number | null) => string;
+}
+
+function choice<K extends BoxChoice['of']>(
+  of: K,
+  name: string,
+  values: readonly ChatBox[K][],
+  words: (value: ChatBox[K]) => string,
+): BoxChoice {
+  return { of, name, values, words: words as BoxChoice['words'] };
+}
+
+const CHOICES: readonly BoxChoice[] = [
+  choice('side', graphicsTexts.boxSide, BOX_SIDES, (side) => graphicsTexts.sides[side]),
+  choice('size', graphicsTexts.boxSize, BOX_SIZES, (size) => graphicsTexts.sizes[size]),
+  choice('ground', graphicsTexts.boxGround, BOX_GROUNDS, (ground) => graphicsTexts.grounds[ground]),
+  choice('most', graphicsTexts.boxMost, [1, 2, 3, 4, 5, 6, 7, MOST_IN_BOX], String),
+  choice('delayS', graphicsTexts.boxDelay, [0, 3, 5, 10, 20, 30, MOST_BOX_DELAY_S], graphicsTexts.seconds),
+  choice('staysS', graphicsTexts.boxStays, [10, 20, 30, 60, 120, null], (seconds) =>
+    seconds === null ? graphicsTexts.staysOn : graphicsTexts.seconds(seconds),
+  ),
+];
+
 /** What stands over the programme whoever is on it: ticker, clock and score board. Beside the picture, which shows it at once. */
 @Component({
   selector: 'jn-graphics-panel',
@@ -61,15 +89,7 @@ export class GraphicsPanel implements OnDestroy {
   protected readonly sides = SIDES;
   protected readonly nameMax = SIDE_NAME_MAX;
   protected readonly lineMax = LINK_LINE_MAX;
-  /** What is chosen among a few, of a box. */
-  protected readonly choices = {
-    side: BOX_SIDES,
-    size: BOX_SIZES,
-    ground: BOX_GROUNDS,
-    most: [1, 2, 3, 4, 5, 6, 7, MOST_IN_BOX],
-    delayS: [0, 3, 5, 10, 20, 30, MOST_BOX_DELAY_S],
-    staysS: [10, 20, 30, 60, 120, null],
-  } as const;
+  protected readonly choices = CHOICES;
   protected readonly destinations = inject(Store).selectSignal(listingsFeature.selectDestinations);
 
   readonly show = input.required<Show>();
@@ -221,6 +241,10 @@ export class GraphicsPanel implements OnDestroy {
 
   protected setBox(values: Partial<ChatBox>): void {
     this.change({ type: 'chat', values });
+  }
+
+  protected choose({ of, values }: BoxChoice, at: number): void {
+    this.setBox({ [of]: values[at] });
   }
 
   protected takeFrom(destinationId: string, isTaken: boolean): void {
