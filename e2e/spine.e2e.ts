@@ -233,12 +233,13 @@ test('the panic key covers at once and takes the cover away', async ({ as }) => 
   await endShow(page);
   const { received } = await lastArrival();
   const { videoFrames: got } = probe(received);
-  const numbers = readPair(received, 0, got.at(-1)!.at + 1).map(([left]) => left!.number);
+  // Ten a second: where everything takes its time, all of a long show are more than can be held at once.
+  const numbers = readPair(received, 0, got.at(-1)!.at + 1, 10).map(([left]) => left!.number);
   // The slate has no numbers in it; the programme before and after it has.
   const slate = longestStretch(numbers.map((number) => number === null));
-  expect(slate.to - slate.from).toBeGreaterThan(40);
+  expect(slate.to - slate.from).toBeGreaterThan(13);
   for (const programme of [numbers.slice(0, slate.from), numbers.slice(slate.to)])
-    expect(programme.filter((number) => number !== null).length).toBeGreaterThan(10);
+    expect(programme.filter((number) => number !== null).length).toBeGreaterThan(4);
 });
 
 test('one desk composes at a time, and another may take over', async ({ as }) => {
