@@ -100,9 +100,9 @@ test('viewers’ messages stand in the picture, and leave it when another desk s
   await startFeed(teo);
   await onAir(teo);
   const graphics = await panelOf(teo);
-  await graphics.getByRole('combobox', { name: 'Ground' }).selectOption({ label: 'light' });
-  await graphics.getByRole('combobox', { name: 'After' }).selectOption({ label: 'no time' });
-  await graphics.getByRole('combobox', { name: 'For' }).selectOption({ label: 'no limit' });
+  await graphics.getByRole('combobox', { name: 'Ground' }).selectOption({ label: 'paper' });
+  await graphics.getByRole('combobox', { name: 'Appears after' }).selectOption({ label: 'no time' });
+  await graphics.getByRole('combobox', { name: 'Stays for' }).selectOption({ label: 'no limit' });
   await graphics.getByRole('combobox', { name: 'At once' }).selectOption({ label: '1' });
   await graphics.getByRole('button', { name: 'Show: Chat in the picture' }).click();
   await emberplay.say('Fenna', 'How warm may the flour be when it comes from the stones?');

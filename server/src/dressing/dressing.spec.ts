@@ -159,6 +159,9 @@ describe('dressings', () => {
       expect((await (await pixelsOf(logo)).stats()).dominant.b).toBeGreaterThan(200);
       expect(await refused(svg('<script>alert(1)</script>'))).toEqual([400, 'runs']);
       expect(await refused(svg('<image href="https://elsewhere.example/p.png"/>'))).toEqual([400, 'fetches']);
+      // In letters that hide what it says.
+      const hidden = Buffer.from(`\ufeff${svg('<script>alert(1)</script>').toString()}`, 'utf16le');
+      expect(await refused(hidden)).toEqual([400, 'no_picture']);
     });
 
     it('are refused when they are none, too many pixels, too small, or from somebody who may not', async () => {
@@ -285,7 +288,12 @@ describe('dressings', () => {
           [
             'a picture that is none',
             zipOf(headed(rust), { 'images/0123456789abcdef.png': strToU8('no picture') }),
-            'broken',
+            'no_picture',
+          ],
+          [
+            'a drawing that runs something, by another name',
+            zipOf(headed(rust), { 'images/0123456789abcdef.png': svg('<script>alert(1)</script>') }),
+            'runs',
           ],
           [
             'far more than it seems',

@@ -20,9 +20,8 @@ import type { App } from '../app';
 import type { Queryable } from '../database/connect';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { admit, fileOf } from '../http/files';
-import { readPicture } from '../http/uploaded-picture';
 import { findFonts, isFont, keepFont } from './fonts';
-import { DRESSING_DOOR, keepImage } from './images';
+import { keepImage, readImage } from './images';
 import { dressingImage } from './schema';
 import { dressingFor, dressingsOf } from './store';
 
@@ -84,9 +83,7 @@ async function takeFile(app: App, file: Buffer): Promise<DressingShape> {
     }
     const named = IMAGE.exec(name)?.[1];
     if (named === undefined) continue;
-    const read = await readPicture(Buffer.from(bytes), DRESSING_DOOR);
-    if (typeof read === 'string') throw refuse('broken', `Its picture ${name} cannot be read.`);
-    kept.set(named, await keepImage(app.db, read, app.clock.now()));
+    kept.set(named, await keepImage(app.db, await readImage(Buffer.from(bytes)), app.clock.now()));
   }
   // Made anew here, a picture may have another id than in the house it comes from.
   const taken = (image: DressingImage | null): DressingImage | null => {

@@ -25,13 +25,16 @@ import {
 import { dressing, dressingImage } from './schema';
 
 /** As large as the largest programme: more is not seen. */
-export const DRESSING_DOOR: PictureDoor = {
-  formats: ['png', 'jpeg', 'webp', 'svg'],
+const PIXELS = ['png', 'jpeg', 'webp'] as const;
+const DOOR: PictureDoor = {
+  formats: [...PIXELS, 'svg'],
   leastSide: 16,
   within: { width: 1920, height: 1080 },
 };
 /** What no dressing has is kept so long: somebody may be about to save one with it. */
 export const UNUSED_KEPT_MS = 24 * 3_600_000;
+/** Of a file: by so much of it a drawing is known. */
+const HEAD_BYTES = 4096;
 /** Longer drawings are none that somebody drew. */
 const DRAWING_MAX = 1024 * 1024;
 
@@ -46,9 +49,7 @@ export function mountDressingImages(router: Router, app: App): void {
   router.put(DRESSING_IMAGES_PATH, async (req, res) => {
     await admit(app, req, 'shows.edit');
     const file = await pictureFileOf(req, res);
-    refuseUnsafe(file);
-    const read = await readPicture(file, DRESSING_DOOR);
-    if (typeof read === 'string') throw pictureRefusal(read, DRESSING_DOOR);
+    const read = await readImage(file);
     const now = app.clock.now();
     await dropUnused(app.db, now - UNUSED_KEPT_MS);
     const image = await keepImage(app.db, read, now);
@@ -64,11 +65,16 @@ export function mountDressingImages(router: Router, app: App): void {
   });
 }
 
-function refuseUnsafe(file: Buffer): void {
-  if (!isDrawing(file.subarray(0, 4096).toString('utf8'))) return;
-  if (file.length > DRAWING_MAX) throw pictureRefusal('too_many_pixels', DRESSING_DOOR);
-  const problem = findDrawingProblem(file.toString('utf8'));
+/** An image of a dressing by what a file holds; or why it is not taken, as a refusal. */
+export async function readImage(file: Buffer): Promise<UploadedPicture> {
+  const isSvg = isDrawing(file.subarray(0, HEAD_BYTES).toString('utf8'));
+  if (isSvg && file.length > DRAWING_MAX) throw pictureRefusal('too_many_pixels', DOOR);
+  const problem = isSvg ? findDrawingProblem(file.toString('utf8')) : null;
   if (problem) throw badInput([{ field: 'picture', code: problem, sentence: SENTENCES[problem] }]);
+  // A drawing that is written in another way than it can be looked through is none.
+  const read = await readPicture(file, isSvg ? DOOR : { ...DOOR, formats: PIXELS });
+  if (typeof read === 'string') throw pictureRefusal(read, DOOR);
+  return read;
 }
 
 export async function keepImage(

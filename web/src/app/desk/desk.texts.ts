@@ -28,7 +28,7 @@ export const deskTexts = {
   keyCoverTyping: $localize`:@@desk.keyCoverTyping:The same, even while you type`,
   keyPeople: $localize`:@@desk.keyPeople:Bring on or take off a person, by their place in the plan`,
   keySources: $localize`:@@desk.keySources:Sources of this desk: cameras, screens, test patterns`,
-  keyGraphics: $localize`:@@desk.keyGraphics:Graphics: ticker, clock and score board`,
+  keyGraphics: $localize`:@@desk.keyGraphics:Graphics: ticker, chat, link, score board and clock`,
   keyStandIn: $localize`:@@desk.keyStandIn:Send in a stand-in guest`,
   keyFeeds: $localize`:@@desk.keyFeeds:Start or publish a feed, by its row; twice, since the first press arms and Esc disarms`,
   keyEndFeed: $localize`:@@desk.keyEndFeed:End a feed, by its row; twice, and Esc disarms`,

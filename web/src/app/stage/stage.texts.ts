@@ -61,7 +61,7 @@ export const programmeWords: Record<ProgrammeReport['state'], string> = {
 
 export const stageTexts = {
   graphics: $localize`:@@stage.graphics:Graphics`,
-  graphicsText: $localize`:@@stage.graphicsText:Ticker, clock and score board, over whatever is on programme`,
+  graphicsText: $localize`:@@stage.graphicsText:Ticker, chat, link, score board and clock, over whatever is on programme`,
   armed: $localize`:@@stage.armed:Next`,
   armedPicture: $localize`:@@stage.armedPicture:What comes next`,
   programme: $localize`:@@stage.programmeNow:Programme`,

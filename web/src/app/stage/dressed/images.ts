@@ -12,8 +12,14 @@ const MOST_KEPT = 8;
 const kept = new Map<string, ImageBitmap>();
 
 /** Null: it has not come, and what it belongs to is drawn without it. */
-export const imageFor = (image: DressingImage | null): ImageBitmap | null =>
-  image && (kept.get(image.id) ?? null);
+export function imageFor(image: DressingImage | null): ImageBitmap | null {
+  const found = image && kept.get(image.id);
+  if (!found) return null;
+  // What is drawn stays, whatever else is looked at: the last in the order is let go of last.
+  kept.delete(image.id);
+  kept.set(image.id, found);
+  return found;
+}
 
 /** Gets a dressing's pictures, so that it can be drawn with them. One that does not come is no reason to show nothing. */
 async function loadImages(dressing: Dressing): Promise<void> {

@@ -37,6 +37,7 @@ import { listingsFeature } from '../../listings/listings.feature';
 import { Notice } from '../../look/notice';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
+import { GraphicHead } from './graphic-head';
 import { graphicsTexts } from './graphics.texts';
 
 const MINUTE_MS = 60_000;
@@ -70,10 +71,10 @@ const CHOICES: readonly BoxChoice[] = [
   ),
 ];
 
-/** What stands over the programme whoever is on it: ticker, clock and score board. Beside the picture, which shows it at once. */
+/** What stands over the programme whoever is on it. Beside the picture, which shows it at once. */
 @Component({
   selector: 'jn-graphics-panel',
-  imports: [Key, Notice],
+  imports: [GraphicHead, Key, Notice],
   templateUrl: './graphics-panel.html',
   styleUrls: ['../panels/beside-panel.scss', './graphics-panel.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -56,17 +56,17 @@ export const graphicsTexts = {
   },
   boxGround: $localize`:@@graphics.boxGround:Ground`,
   grounds: {
-    paper: $localize`:@@graphics.boxPaper:light`,
-    ground: $localize`:@@graphics.boxDark:dark`,
+    paper: $localize`:@@graphics.boxPaper:paper`,
+    ground: $localize`:@@graphics.boxGroundOf:ground`,
     none: $localize`:@@graphics.boxNone:none`,
   },
   boxMost: $localize`:@@graphics.boxMost:At once`,
-  boxDelay: $localize`:@@graphics.boxDelay:After`,
+  boxDelay: $localize`:@@graphics.boxDelay:Appears after`,
   seconds: (seconds: number) =>
     seconds === 0
       ? $localize`:@@graphics.atOnce:no time`
       : $localize`:@@graphics.seconds:${seconds}:seconds: s`,
-  boxStays: $localize`:@@graphics.boxStays:For`,
+  boxStays: $localize`:@@graphics.boxStays:Stays for`,
   staysOn: $localize`:@@graphics.staysOn:no limit`,
   notices: $localize`:@@graphics.notices:Followers and sales too`,
   from: $localize`:@@graphics.from:From`,
