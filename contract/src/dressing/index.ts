@@ -13,6 +13,7 @@ import {
 import { CORNERS } from '@juncta/core/stage';
 import * as z from 'zod/mini';
 import { endpoint, Id, line, Nothing, right } from '../http';
+import { ShowScope } from '../shows/scope';
 
 const colour = z.string().check(z.regex(COLOUR_PATTERN));
 /** The file itself is the body of a `PUT`, its name in the query; each is then read at its own address. WOFF2 alone. */
@@ -63,11 +64,6 @@ export const SavedDressing = z.object({
 });
 export type SavedDressing = z.infer<typeof SavedDressing>;
 
-export const DRESSING_OF_TEAM = 'team' as const;
-/** The team's, or that of a series by its id. */
-export const DressingScope = z.union([z.literal(DRESSING_OF_TEAM), Id]);
-export type DressingScope = z.infer<typeof DressingScope>;
-
 export const Dressings = z.object({
   /** Of shows without a series, and of series that have none of their own. */
   team: SavedDressing,
@@ -96,7 +92,7 @@ export const saveDressing = endpoint({
   method: 'PUT',
   path: '/api/dressings/:scope',
   access: right('shows.edit'),
-  params: z.object({ scope: DressingScope }),
+  params: z.object({ scope: ShowScope }),
   body: z.object({ version: z.string().check(z.maxLength(100)), dressing: Dressing }),
   response: SavedDressing,
 });
@@ -106,7 +102,7 @@ export const dropDressing = endpoint({
   method: 'DELETE',
   path: '/api/dressings/:scope',
   access: right('shows.edit'),
-  params: z.object({ scope: DressingScope }),
+  params: z.object({ scope: ShowScope }),
   body: Nothing,
   response: Dressings,
 });

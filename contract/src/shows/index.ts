@@ -5,6 +5,8 @@ import { SettingValues, WrittenSettings } from '../destinations/capabilities';
 import { Picture } from '../listings/pictures';
 import { anybody, endpoint, Id, InstantMs, line, Nothing, paragraphs, right } from '../http';
 
+export * from './scope';
+
 export const PARTS = ['host', 'producer', 'moderator', 'guest'] as const;
 export type Part = (typeof PARTS)[number];
 

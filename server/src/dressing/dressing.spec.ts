@@ -2,7 +2,6 @@ import {
   DRESSING_FILES_PATH,
   DRESSING_FONTS_PATH,
   DRESSING_IMAGES_PATH,
-  DRESSING_OF_TEAM,
   dressingFontPath,
   dressingImagePath,
   dropDressing,
@@ -10,7 +9,7 @@ import {
   saveDressing,
 } from '@juncta/contract/dressing';
 import type { ErrorBody } from '@juncta/contract/errors';
-import { createSeries } from '@juncta/contract/shows';
+import { ALL_SHOWS, createSeries } from '@juncta/contract/shows';
 import {
   MANNERS,
   PLAIN_DRESSING,
@@ -52,7 +51,7 @@ describe('dressings', () => {
     const own = await house.as.host.get(saveDressing, save(seriesId, team.version, rust));
     expect(own.dressing).toEqual(rust);
     const lines: Dressing = { ...PLAIN_DRESSING, backdrop: 'plain' };
-    await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, lines));
+    await house.as.host.get(saveDressing, save(ALL_SHOWS, team.version, lines));
     const after = await read();
     expect([after.team.dressing, after.bySeries[seriesId]]).toEqual([lines, own]);
     expect(after.seq).toBeGreaterThan(0);
@@ -112,7 +111,7 @@ describe('dressings', () => {
   for (const [what, field, values] of WRONG) {
     it(`are refused with ${what}, which is named`, async () => {
       const { team } = await read();
-      const wrong = save(DRESSING_OF_TEAM, team.version, { ...rust, ...values });
+      const wrong = save(ALL_SHOWS, team.version, { ...rust, ...values });
       const refusal = await house.as.host.refused(saveDressing, wrong);
       expect([refusal.code, refusal.fields?.map((one) => one.field)]).toEqual(['bad_input', [field]]);
       expect((await read()).team.dressing).toEqual(PLAIN_DRESSING);
@@ -148,7 +147,7 @@ describe('dressings', () => {
       const { team } = await read();
       const bug = { text: '', logo, corner: 'top_left' as const };
       const dressed = { ...rust, bug, backdrop: 'picture' as const, backdropImage: logo };
-      const saved = await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, dressed));
+      const saved = await house.as.host.get(saveDressing, save(ALL_SHOWS, team.version, dressed));
       expect(saved.dressing).toEqual(dressed);
       expect((await read()).team).toEqual(saved);
     });
@@ -187,7 +186,7 @@ describe('dressings', () => {
         const faces = { heading: face, text: 'Karla' as const };
         const saved = await house.as.host.get(
           saveDressing,
-          save(DRESSING_OF_TEAM, team.version, { ...rust, faces }),
+          save(ALL_SHOWS, team.version, { ...rust, faces }),
         );
         expect(saved.dressing.faces).toEqual(faces);
         const answer = await house.as.moderator.send('GET', dressingFontPath(face));
@@ -196,7 +195,7 @@ describe('dressings', () => {
         const gone = { ...rust, faces: { ...faces, heading: { ...face, id: '0123456789abcdef' } } };
         const refusal = await house.as.host.refused(
           saveDressing,
-          save(DRESSING_OF_TEAM, saved.version, gone),
+          save(ALL_SHOWS, saved.version, gone),
         );
         expect(refusal.fields?.[0]?.code).toBe('gone');
       });
@@ -223,7 +222,7 @@ describe('dressings', () => {
         const face = (await (await sendFont(woff2)).json()) as OwnFace;
         const { team } = await read();
         const dressed = { ...rust, faces: { heading: face, text: face } };
-        await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, dressed));
+        await house.as.host.get(saveDressing, save(ALL_SHOWS, team.version, dressed));
         const file = Buffer.from(
           await (await house.as.host.send('GET', `${DRESSING_FILES_PATH}/team`)).arrayBuffer(),
         );
@@ -253,8 +252,8 @@ describe('dressings', () => {
           ...rust,
           bug: { text: 'The Proving Hour', logo, corner: 'top_right' },
         };
-        await house.as.host.get(saveDressing, save(DRESSING_OF_TEAM, team.version, dressed));
-        const file = await written(DRESSING_OF_TEAM);
+        await house.as.host.get(saveDressing, save(ALL_SHOWS, team.version, dressed));
+        const file = await written(ALL_SHOWS);
         const other = await openHouse();
         try {
           const answer = await other.as.host.send('PUT', DRESSING_FILES_PATH, file, 'application/zip');
@@ -262,7 +261,7 @@ describe('dressings', () => {
           expect({ ...taken, bug: null }).toEqual({ ...dressed, bug: null });
           expect([taken.bug!.logo!.width, taken.bug!.logo!.height]).toEqual([400, 100]);
           const { version } = (await other.as.host.get(readDressings)).team;
-          await other.as.host.get(saveDressing, save(DRESSING_OF_TEAM, version, taken));
+          await other.as.host.get(saveDressing, save(ALL_SHOWS, version, taken));
         } finally {
           await other.close();
         }
@@ -312,13 +311,13 @@ describe('dressings', () => {
     it('are refused in a dressing when they are not there', async () => {
       const { team } = await read();
       const backdropImage = { id: '0123456789abcdef', width: 1920, height: 1080 };
-      const gone = save(DRESSING_OF_TEAM, team.version, { ...rust, backdropImage });
+      const gone = save(ALL_SHOWS, team.version, { ...rust, backdropImage });
       expect((await house.as.host.refused(saveDressing, gone)).fields?.[0]?.code).toBe('gone');
       const logo = await sent(await painted(40, 40));
       // Its size is what it is, whatever somebody says of it.
       const larger = { ...rust, backdropImage: { ...logo, width: 1920 } };
       expect(
-        (await house.as.host.refused(saveDressing, save(DRESSING_OF_TEAM, team.version, larger))).code,
+        (await house.as.host.refused(saveDressing, save(ALL_SHOWS, team.version, larger))).code,
       ).toBe('bad_input');
     });
   });

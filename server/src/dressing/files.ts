@@ -4,8 +4,8 @@ import {
   DRESSING_FILE_VERSION,
   DRESSING_FILES_PATH,
   DressingFileHead,
-  DressingScope,
 } from '@juncta/contract/dressing';
+import { ShowScope } from '@juncta/contract/shows';
 import {
   imagesOf,
   type Dressing as DressingShape,
@@ -37,7 +37,7 @@ const MOST_ENTRY_BYTES = 20 * 1024 * 1024;
 export function mountDressingFiles(router: Router, app: App): void {
   router.get(`${DRESSING_FILES_PATH}/:scope`, async (req, res) => {
     await admit(app, req, 'shows.read');
-    const scope = DressingScope.safeParse(req.params.scope);
+    const scope = ShowScope.safeParse(req.params.scope);
     if (!scope.success) throw notFound('series');
     const { dressing } = dressingFor(await dressingsOf(app.db), scope.data);
     res.attachment('juncta-dressing.zip');

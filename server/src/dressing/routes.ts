@@ -1,17 +1,15 @@
 import {
-  DRESSING_OF_TEAM,
   dropDressing,
   readDressings,
   saveDressing,
-  type DressingScope,
 } from '@juncta/contract/dressing';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Transaction } from '../database/connect';
 import { appendEvent, lastSeq } from '../events/store';
-import { notFound, Refusal } from '../http/errors';
+import { Refusal } from '../http/errors';
 import { mount } from '../http/mount';
-import { findSeries } from '../shows/store';
+import { refuseUnknownScope } from '../shows/scope';
 import { mountDressingFiles } from './files';
 import { mountDressingFonts, refuseMissingFonts } from './fonts';
 import { mountDressingImages, refuseMissingImages } from './images';
@@ -33,7 +31,7 @@ export function mountDressing(router: Router, app: App): void {
   mount(router, app, saveDressing, ({ params: { scope }, body: { version, dressing } }) =>
     app.db.transaction(async (tx) => {
       await lockDressings(tx);
-      await refuseUnknown(tx, scope);
+      await refuseUnknownScope(tx, scope);
       const current = dressingFor(await dressingsOf(tx), scope);
       if (current.version !== version)
         throw new Refusal(
@@ -51,15 +49,11 @@ export function mountDressing(router: Router, app: App): void {
   mount(router, app, dropDressing, ({ params: { scope } }) =>
     app.db.transaction(async (tx) => {
       await lockDressings(tx);
-      await refuseUnknown(tx, scope);
+      await refuseUnknownScope(tx, scope);
       await deleteDressing(tx, scope);
       return tellDressings(app, tx);
     }),
   );
-}
-
-async function refuseUnknown(tx: Transaction, scope: DressingScope): Promise<void> {
-  if (scope !== DRESSING_OF_TEAM && !(await findSeries(tx, scope))) throw notFound('series');
 }
 
 async function tellDressings(app: App, tx: Transaction) {

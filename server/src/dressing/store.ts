@@ -1,9 +1,8 @@
 import {
-  DRESSING_OF_TEAM,
   type Dressings,
-  type DressingScope,
   type SavedDressing,
 } from '@juncta/contract/dressing';
+import { ALL_SHOWS, type ShowScope } from '@juncta/contract/shows';
 import {
   PLAIN_DRESSING,
   type Bug,
@@ -24,22 +23,22 @@ export const lockDressings = (tx: Transaction) =>
 export async function dressingsOf(db: Queryable): Promise<Dressings> {
   const rows = await db.select().from(dressing);
   const own = Object.fromEntries(rows.map((row) => [row.scope, saved(row.dressing)]));
-  const { [DRESSING_OF_TEAM]: team, ...bySeries } = own;
+  const { [ALL_SHOWS]: team, ...bySeries } = own;
   return { team: team ?? saved(PLAIN_DRESSING), bySeries };
 }
 
 /** Its own, or the team's. */
-export const dressingFor = ({ team, bySeries }: Dressings, scope: DressingScope): SavedDressing =>
+export const dressingFor = ({ team, bySeries }: Dressings, scope: ShowScope): SavedDressing =>
   bySeries[scope] ?? team;
 
-export async function putDressing(db: Queryable, scope: DressingScope, value: Dressing): Promise<void> {
+export async function putDressing(db: Queryable, scope: ShowScope, value: Dressing): Promise<void> {
   await db
     .insert(dressing)
     .values({ scope, dressing: value })
     .onConflictDoUpdate({ target: dressing.scope, set: { dressing: value } });
 }
 
-export async function deleteDressing(db: Queryable, scope: DressingScope): Promise<void> {
+export async function deleteDressing(db: Queryable, scope: ShowScope): Promise<void> {
   await db.delete(dressing).where(eq(dressing.scope, scope));
 }
 

@@ -13,12 +13,11 @@ import {
   DRESSING_FILES_PATH,
   DRESSING_FONTS_PATH,
   DRESSING_IMAGES_PATH,
-  DRESSING_OF_TEAM,
   dropDressing,
   saveDressing,
-  type DressingScope,
   type SavedDressing,
 } from '@juncta/contract/dressing';
+import { ALL_SHOWS, type ShowScope } from '@juncta/contract/shows';
 import {
   BACKDROPS,
   BUG_MAX,
@@ -37,6 +36,7 @@ import {
 } from '@juncta/core/dressing';
 import { CORNERS } from '@juncta/core/stage';
 import { figuresOf, USUAL_FORMAT } from '@juncta/core/programme';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { RequestState } from '../api/request-state';
@@ -55,7 +55,7 @@ import { drawPreview } from './preview';
 /** How programmes look: of all shows, or of the shows of one series. What is changed is seen here, and saved when it pleases. */
 @Component({
   selector: 'jn-dressing-page',
-  imports: [ArmedKey, FileKey, Key, Notice],
+  imports: [ArmedKey, FileKey, Key, Notice, RouterLink],
   templateUrl: './dressing.page.html',
   styleUrl: './dressing.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,12 +74,12 @@ export class DressingPage {
   protected readonly pictures = 'image/png,image/jpeg,image/webp,image/svg+xml';
   protected readonly bugMax = BUG_MAX;
   protected readonly slateMax = SLATE_MAX;
-  protected readonly team = DRESSING_OF_TEAM;
+  protected readonly team = ALL_SHOWS;
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayChange = computed(() => this.may()('shows.edit'));
   protected readonly series = this.store.selectSignal(showsFeature.selectSeries);
 
-  protected readonly scope = signal<DressingScope>(DRESSING_OF_TEAM);
+  protected readonly scope = signal<ShowScope>(ALL_SHOWS);
   protected readonly seriesName = computed(
     () => this.series().find(({ id }) => id === this.scope())?.name ?? null,
   );
@@ -90,7 +90,7 @@ export class DressingPage {
     return all && (all.bySeries[this.scope()] ?? all.team);
   });
   /** As it is on this page, from the state it had when it was changed first; another's saving does not take it away. */
-  protected readonly draft = linkedSignal<DressingScope, { version: string; dressing: Dressing } | null>({
+  protected readonly draft = linkedSignal<ShowScope, { version: string; dressing: Dressing } | null>({
     source: this.scope,
     computation: () => null,
   });
@@ -197,7 +197,7 @@ export class DressingPage {
       (saved) => {
         const all = this.dressings.all()!;
         this.dressings.put(
-          scope === DRESSING_OF_TEAM
+          scope === ALL_SHOWS
             ? { ...all, team: saved }
             : { ...all, bySeries: { ...all.bySeries, [scope]: saved } },
         );
