@@ -6,6 +6,8 @@ import { randomUUID } from 'node:crypto';
 import { pinoHttp } from 'pino-http';
 import type { App } from './app';
 import type { ChatLines } from './chat/ingest/chat-lines';
+import type { OverlayPages } from './chat/overlay/overlay-pages';
+import { mountOverlayPages } from './chat/overlay/routes';
 import { mountChat } from './chat/routes';
 import { mountPictures } from './listings/pictures';
 import { mountListings } from './listings/routes';
@@ -49,7 +51,12 @@ const PERMISSIONS = [
 /** No request of the API is longer; pictures and recordings go by ways of their own. */
 const MAX_BODY = '256kb';
 
-export function makeHttp(app: App, health: HealthState, lines: ChatLines): Express {
+export function makeHttp(
+  app: App,
+  health: HealthState,
+  lines: ChatLines,
+  overlays: OverlayPages,
+): Express {
   const http = express();
   http.set('trust proxy', app.config.trustProxy ? 1 : false);
   http.disable('x-powered-by');
@@ -130,6 +137,7 @@ export function makeHttp(app: App, health: HealthState, lines: ChatLines): Expre
   mountIncident(api, app);
   mountDrill(api, app);
   mountChat(api, app, lines);
+  mountOverlayPages(api, app, overlays);
   mountMarks(api, app);
   mountStage(api, app);
   mountDressing(api, app);

@@ -14,6 +14,7 @@ import type { Clock } from '@juncta/core/clock';
 import type { Config } from './config';
 import { connect, migrateDatabase } from './database/connect';
 import { ChatLines } from './chat/ingest/chat-lines';
+import { OverlayPages } from './chat/overlay/overlay-pages';
 import { RulesBook } from './destinations/rules-book';
 import { placeAsker } from './destinations/ask-place';
 import { hideAddressSecrets } from './destinations/hide-secrets';
@@ -84,12 +85,14 @@ export async function startServer(
 
   const health: HealthState = { closing: false };
   const lines = new ChatLines(app);
-  const http = listenable(config, makeHttp(app, health, lines));
+  const overlays = new OverlayPages(app, lines);
+  const http = listenable(config, makeHttp(app, health, lines, overlays));
   const socket: EventSocket = new EventSocket(http, app, config.databaseUrl, () => {
     void room.recheck();
     void relay?.dropRevoked();
   });
   const room = new RoomSocket(socket.io, app);
+  overlays.serve(socket.io, socket);
   await new Promise<void>((done, failed) => {
     http.once('error', failed);
     http.listen(config.port, config.host, done);
@@ -118,6 +121,7 @@ export async function startServer(
       lines.stop();
       jobs.stop();
       room.close();
+      overlays.close();
       await socket.close();
       await drain(http);
       await connection.pool.end();

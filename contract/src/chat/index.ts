@@ -5,6 +5,7 @@ export * from './list';
 export * from './messages';
 export * from './moderation';
 export * from './on-programme';
+export * from './overlay-pages';
 export * from './place-chats';
 export * from './practice';
 export * from './reactions';

@@ -15,6 +15,7 @@ import {
   TICKER_LINES_MAX,
   type Graphics as GraphicsShape,
   type GraphicsChange as GraphicsChangeShape,
+  type OverlayBox as OverlayBoxShape,
 } from '@juncta/core/stage';
 import { isZone } from '@juncta/core/schedule';
 import * as z from 'zod/mini';
@@ -49,8 +50,7 @@ const link = z.object({
 const int = (least: number, most: number) => z.int().check(z.minimum(least), z.maximum(most));
 /** More than a team has destinations. */
 const MOST_LEFT_OUT = 100;
-const chat = z.object({
-  isOn: z.boolean(),
+const box = {
   side: z.enum(BOX_SIDES),
   size: z.enum(BOX_SIZES),
   ground: z.enum(BOX_GROUNDS),
@@ -59,7 +59,11 @@ const chat = z.object({
   staysS: z.nullable(int(BOX_STAYS_S.least, BOX_STAYS_S.most)),
   notices: z.boolean(),
   leftOut: z.array(Id).check(z.maxLength(MOST_LEFT_OUT)),
-});
+};
+const chat = z.object({ isOn: z.boolean(), ...box });
+const overlayBox = z.object({ ...box, card: z.boolean() });
+export const OverlayBox: z.ZodMiniType<OverlayBoxShape> = overlayBox;
+export const OverlayBoxChange = z.partial(overlayBox) as unknown as z.ZodMiniType<Partial<OverlayBoxShape>>;
 
 export const Graphics: z.ZodMiniType<GraphicsShape> = z.object({
   ticker,

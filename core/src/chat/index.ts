@@ -1,5 +1,6 @@
 export * from './list/export-chat';
 export * from './list/kinds';
+export * from './list/unheard';
 export * from './ingest/learn-delay';
 export * from './ingest/merge';
 export * from './ingest/show-time';

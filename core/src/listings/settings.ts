@@ -143,3 +143,7 @@ export function sameValue(a: SettingValue, b: SettingValue): boolean {
   };
   return bare(a) === bare(b);
 }
+
+/** Whether a listing with this visibility is found by everybody. A place that has no such setting shows all to all. */
+export const isPublic = (visibility: SettingValue | undefined): boolean =>
+  visibility == null || visibility === 'public' || visibility === 'everybody';

@@ -19,6 +19,12 @@ describe('the evergreen link of a series leads', () => {
       99,
       1,
     ],
+    [
+      'to the one that began last of those that are on',
+      [show(90, { startedAtMs: 90 }), show(80, { startedAtMs: 95 }), show(85, { startedAtMs: 85 })],
+      99,
+      1,
+    ],
     ['to one that should have begun', [show(100), show(200)], 129, 0],
     ['past one that nobody came to', [show(100), show(200)], 131, 1],
     [

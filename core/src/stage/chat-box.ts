@@ -38,6 +38,29 @@ export const NO_CHAT_BOX: ChatBox = {
   leftOut: [],
 };
 
+/**
+ * Viewers' messages on a page with nothing behind them, which an outside encoder lays over its picture: it has a look of its own.
+ */
+export interface OverlayBox extends Omit<ChatBox, 'isOn'> {
+  /** The message that a desk puts on the programme is shown too. */
+  readonly card: boolean;
+}
+
+/** Whoever makes their picture elsewhere sees it before any viewer does: there is less to wait for. */
+export const USUAL_OVERLAY_BOX: OverlayBox = (({ isOn: _, ...box }) => ({
+  ...box,
+  ground: 'none' as const,
+  card: true,
+}))(NO_CHAT_BOX);
+
+/** A viewer's message as it is written in the picture. */
+export interface BoxLine {
+  readonly author: string;
+  /** Where they watch. */
+  readonly place: string;
+  readonly text: string;
+}
+
 /** What of a message decides whether viewers see it in the picture. */
 export interface BoxedMessage {
   readonly id: string;

@@ -9,6 +9,7 @@ import {
   type PracticeLine,
   type ReactionCounts,
 } from '@juncta/core/chat';
+import type { OverlayBox } from '@juncta/core/stage';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -119,6 +120,17 @@ export const chatMessage = pgTable(
       .where(sql`show_time_about`),
   ],
 );
+
+/** Pages of viewers' messages with nothing behind them, for outside encoders and second screens. */
+export const overlayPage = pgTable('overlay_page', {
+  /** `team`, or the id of a series. */
+  scope: text().primaryKey(),
+  /** Of what the address carries: by it the page is found. */
+  tokenHash: text('token_hash').notNull().unique(),
+  /** The same, locked: its owner is shown the address whenever they ask. */
+  token: text().notNull(),
+  box: jsonb().$type<OverlayBox>().notNull(),
+});
 
 /** Messages of another evening that are being given once more at a show. */
 export const chatPractice = pgTable('chat_practice', {

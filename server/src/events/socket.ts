@@ -141,6 +141,32 @@ export class EventSocket {
       );
   }
 
+  /**
+   * Tells other parts of this server that something of a stream is new. What, they read where it is kept. Returns what takes it back.
+   */
+  watch(stream: StreamName, told: () => void): () => void {
+    let isThere = true;
+    const follower: Follower = {
+      sent: 0,
+      get isThere() {
+        return isThere;
+      },
+      send: told,
+    };
+    lastSeq(this.app.db, stream)
+      .then((last) => {
+        follower.sent = last;
+        if (isThere) this.hub.follow(stream, follower, last);
+        // Written meanwhile, perhaps, and told to nobody.
+        if (isThere) this.gather([stream]);
+      })
+      .catch((error: unknown) => this.app.log.warn({ err: error }, 'a stream could not be followed'));
+    return () => {
+      isThere = false;
+      this.hub.unfollow(stream, follower);
+    };
+  }
+
   private followersOf(topic: ShowTopic): { socket: TeamSocket; showId: string }[] {
     return [...this.io.sockets.sockets.values()].flatMap((socket) =>
       [...socket.data.following.keys()].flatMap((stream) =>

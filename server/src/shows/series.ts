@@ -1,5 +1,5 @@
 import { createSeries, readEvergreen, setRecurrence, type Evergreen } from '@juncta/contract/shows';
-import { inheritedSettings, settingOf } from '@juncta/core/listings';
+import { inheritedSettings, isPublic as isPublicValue, settingOf } from '@juncta/core/listings';
 import { recurrenceProblem, type RecurrenceProblem } from '@juncta/core/schedule';
 import { evergreenShow, slugOf } from '@juncta/core/shows';
 import type { Router } from 'express';
@@ -57,7 +57,7 @@ export function mountSeries(router: Router, app: App): void {
         .of(destination.kind)
         .capabilities.settings.find(({ id }) => id === 'visibility');
       const value = setting && settingOf(setting, listing.settings, inherited).value;
-      return value == null || value === 'public' || value === 'everybody';
+      return isPublicValue(value);
     };
     const places = (await listingsAt(app.db, show.id))
       .filter(isPublic)
