@@ -10,6 +10,7 @@ const VIEWS: [string, string][] = [
   ['/destinations', 'Destinations'],
   ['/rules', 'Rules of places and of the house'],
   ['/dressing', 'Dressing'],
+  ['/overlay-pages', 'Overlay page'],
   ['/team', 'Team'],
   ['/shows/new', 'New show'],
   [`${TROUBLED_SHOW}/listings`, 'Listings and slots'],

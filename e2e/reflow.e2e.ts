@@ -10,6 +10,7 @@ const VIEWS = [
   '/destinations',
   '/rules',
   '/dressing',
+  '/overlay-pages',
   '/team',
   '/shows/new',
   `/shows/${READY_SHOW_ID}`,

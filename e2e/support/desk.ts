@@ -16,7 +16,7 @@ async function producer(
   house: APIRequestContext;
   post: (path: string, data?: object) => Promise<void>;
   /** The answer’s status. */
-  order: (path: string, data?: object, method?: 'post' | 'put') => Promise<number>;
+  order: (path: string, data?: object, method?: 'post' | 'put' | 'delete') => Promise<number>;
 }> {
   const house = await playwright.request.newContext({ baseURL });
   const demo = await house.get('/api/session/demo');
@@ -25,7 +25,7 @@ async function producer(
   await house.post('/api/session/demo', { data: { memberId } });
   const { cookies } = await house.storageState();
   const csrf = cookies.find(({ name }) => name === 'juncta_csrf')!.value;
-  const order = async (path: string, data: object = {}, method: 'post' | 'put' = 'post') =>
+  const order = async (path: string, data: object = {}, method: 'post' | 'put' | 'delete' = 'post') =>
     (await house[method](path, { data, headers: { 'x-juncta-csrf': csrf } })).status();
   return { house, order, post: async (path, data) => expect(await order(path, data)).toBeLessThan(300) };
 }
@@ -49,6 +49,16 @@ export async function endReadyShow(
   await post(`/api/shows/${READY_SHOW_ID}/stage`, { changes });
   // Planned again, as the next test expects it; places may still be ending their events.
   await expect.poll(() => order(`/api/shows/${READY_SHOW_ID}/put-back`), { timeout: 20_000 }).toBe(200);
+  await house.dispose();
+}
+
+/** There is no overlay page for all shows, as at first. */
+export async function dropOverlayPage(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+): Promise<void> {
+  const { house, order } = await producer(playwright, baseURL);
+  expect(await order('/api/overlay-pages/team', {}, 'delete')).toBe(200);
   await house.dispose();
 }
 

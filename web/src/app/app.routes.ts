@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { membersOnly, strangersOnly } from './team/guards';
+import { membersOnly, strangersOnly, withRight } from './team/guards';
 import { titles } from './shell/shell.texts';
 
 export const routes: Routes = [
@@ -23,6 +23,11 @@ export const routes: Routes = [
     path: 'guest',
     title: titles.guest,
     loadComponent: () => import('./people/guest/guest.page').then((m) => m.GuestPage),
+  },
+  {
+    path: 'overlay',
+    title: titles.overlay,
+    loadComponent: () => import('./chat/overlay/overlay.page').then((m) => m.OverlayPage),
   },
   {
     path: 'next/:slug',
@@ -63,6 +68,12 @@ export const routes: Routes = [
             path: 'dressing',
             title: titles.dressing,
             loadComponent: () => import('./dressing/dressing.page').then((m) => m.DressingPage),
+          },
+          {
+            path: 'overlay-pages',
+            title: titles.overlayPages,
+            canActivate: [withRight('shows.edit')],
+            loadComponent: () => import('./chat/overlay/overlay-pages.page').then((m) => m.OverlayPagesPage),
           },
           {
             path: 'team',

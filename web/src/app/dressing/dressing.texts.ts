@@ -4,6 +4,7 @@ import type { Backdrop, Bug, Contrast, Manner, Palette } from '@juncta/core/dres
 export const dressingTexts = {
   title: $localize`:@@dressing.title:Dressing`,
   intro: $localize`:@@dressing.intro:How programmes look. What you save is seen at once, also by viewers of a show that is on air.`,
+  overlayPage: $localize`:@@dressing.overlayPage:Overlay page for outside encoders and second screens`,
   of: $localize`:@@dressing.of:For`,
   team: $localize`:@@dressing.team:All shows`,
   own: (name: string) => $localize`:@@dressing.own:${name}:name: has a dressing of its own.`,

@@ -14,6 +14,8 @@ export const titles = {
   destinations: $localize`:@@title.destinations:Destinations`,
   rules: $localize`:@@title.rules:Rules`,
   dressing: $localize`:@@title.dressing:Dressing`,
+  overlay: $localize`:@@title.overlay:Viewers’ messages`,
+  overlayPages: $localize`:@@title.overlayPages:Overlay page`,
   team: $localize`:@@title.team:Team`,
   desk: $localize`:@@title.desk:Desk`,
   chat: $localize`:@@title.chat:Viewers’ messages`,

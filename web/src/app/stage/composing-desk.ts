@@ -2,7 +2,7 @@ import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } f
 import type { ErrorBody } from '@juncta/contract/errors';
 import { compose } from '@juncta/contract/programme';
 import { adviseRate, type RateLimit } from '@juncta/core/uplink';
-import { isBare, peopleIn, silentSince, type SourceId } from '@juncta/core/stage';
+import { isBare, peopleIn, silentSince, type BoxLine, type SourceId } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
@@ -15,7 +15,6 @@ import { AUDIO_KBPS, findEncoding } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
 import type { ComposerMessage, ComposerReport, VideoEncoding } from './messages';
-import type { BoxLine } from './dressed/drawn-chat-box';
 import { DrawnStage, type MessageOnProgramme } from './dressed/drawn-stage';
 import { imagesIn, ShowDrawing, type OpenedShow } from './dressed/show-drawing';
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';

@@ -1,7 +1,6 @@
 import type { ChatMessage } from '@juncta/contract/chat';
 import { mergeWritten } from '@juncta/core/chat';
-import { messagesInBox, type ChatBox } from '@juncta/core/stage';
-import type { BoxLine } from '../../stage/dressed/drawn-chat-box';
+import { messagesInBox, type BoxLine, type ChatBox } from '@juncta/core/stage';
 
 /** More than are ever seen at once, since what is set aside or hidden makes room for those before it. */
 const MOST_HELD = 300;

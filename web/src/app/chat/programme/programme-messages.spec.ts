@@ -3,13 +3,12 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ChatMessage, OnProgramme } from '@juncta/contract/chat';
-import { changeGraphics, EMPTY_STAGE, NO_GRAPHICS, type Stage } from '@juncta/core/stage';
+import { changeGraphics, EMPTY_STAGE, NO_GRAPHICS, type BoxLine, type Stage } from '@juncta/core/stage';
 import { provideStore } from '@ngrx/store';
 import { Subject } from 'rxjs';
 import { EventFeed } from '../../api/event-feed';
 import { listingsFeature } from '../../listings/listings.feature';
 import { ComposingDesk } from '../../stage/composing-desk';
-import type { BoxLine } from '../../stage/dressed/drawn-chat-box';
 import { StageLink } from '../../stage/stage-link';
 import { message as written } from '../../testing/chat';
 import { ProgrammeMessages } from './programme-messages';

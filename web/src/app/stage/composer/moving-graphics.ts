@@ -60,7 +60,7 @@ export function paintClock(context: Context, { ground, signs }: DrawnClock, rect
 
 /** Stacks messages from the foot of their column, the newest lowest; what has no room any more is left out. */
 export function paintEntries(
-  context: Context,
+  context: CanvasDrawImage,
   entries: readonly ImageBitmap[],
   { x, y, width, height }: Rect,
   gap: number,

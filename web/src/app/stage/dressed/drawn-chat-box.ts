@@ -5,7 +5,9 @@ import {
   geometry,
   NO_GRAPHICS,
   withGraphics,
+  withMessage,
   wrap,
+  type BoxLine,
   type ChatBox,
   type Rect,
   type Size,
@@ -13,41 +15,53 @@ import {
 import type { Look } from './drawn-scene';
 import { draw, headingFont, textFont, widthOf, type Context } from './paper';
 
-/** A viewer's message as it is written in the picture. */
-export interface BoxLine {
-  readonly author: string;
-  /** Where they watch. */
-  readonly place: string;
-  readonly text: string;
-}
-
 /** A message is cut after so many lines: the picture is no place to read long ones. */
 const MOST_LINES = 3;
 /** Of the picture's height. */
 const TEXT_PX: Readonly<Record<ChatBox['size'], number>> = { small: 0.03, large: 0.038 };
+/** Of a column's width. */
+const COLUMN_TEXT_PX: Readonly<Record<ChatBox['size'], number>> = { small: 0.05, large: 0.065 };
 const LEADING = 1.22;
 /** Of the text's height: the line of who wrote, with what is left free below it. */
 const HEADING = 1.3;
 
 /** Each of some messages on a ground of its own, as wide as the column they stand in. Whoever composes stacks what has room. */
-export function drawChatEntries(lines: readonly BoxLine[], box: ChatBox, look: Look): ImageBitmap[] {
-  return lines.map((line) => drawEntry(line, box, look));
+export function drawChatEntries(lines: readonly BoxLine[], box: BoxLook, look: Look): ImageBitmap[] {
+  const { width } = chatColumn(box, look.size);
+  const px = Math.round(look.size.height * TEXT_PX[box.size]);
+  return lines.map((line) => drawEntry(line, box.ground, look.dressing, { width, px }));
 }
 
-function drawEntry(line: BoxLine, box: ChatBox, { dressing, size }: Look): ImageBitmap {
+/** The same for a column that is all there is: its letters go by its width. */
+export function drawColumn(
+  lines: readonly BoxLine[],
+  box: Pick<BoxLook, 'size' | 'ground'>,
+  dressing: Dressing,
+  width: number,
+): ImageBitmap[] {
+  const px = Math.round(width * COLUMN_TEXT_PX[box.size]);
+  return lines.map((line) => drawEntry(line, box.ground, dressing, { width, px }));
+}
+
+type BoxLook = Pick<ChatBox, 'side' | 'size' | 'ground'>;
+
+function drawEntry(
+  line: BoxLine,
+  ground: ChatBox['ground'],
+  dressing: Dressing,
+  { width, px }: { width: number; px: number },
+): ImageBitmap {
   const { faces, palette } = dressing;
-  const px = Math.round(size.height * TEXT_PX[box.size]);
   const padding = Math.round(px * 0.5);
-  const width = chatWidth(box, size);
   const room = width - 2 * padding;
   const font = textFont(faces, px);
   const words = wrap(line.text, MOST_LINES, (one) => widthOf(one, font) <= room);
   const height = Math.ceil(padding * 2 + px * LEADING * words.length + px * HEADING);
   return draw({ width, height }, (context) => {
     context.textBaseline = 'top';
-    paintGround(context, dressing, box, { width, height });
-    context.fillStyle = box.ground === 'paper' ? palette.ink : palette.paper;
-    if (box.ground === 'none') outline(context, palette.ground, px);
+    paintGround(context, dressing, ground, { width, height });
+    context.fillStyle = ground === 'paper' ? palette.ink : palette.paper;
+    if (ground === 'none') outline(context, palette.ground, px);
     writeHeading(context, dressing, line, { x: padding, y: padding, width: room, height: px });
     context.font = font;
     words.forEach((one, i) => context.fillText(one, padding, padding + px * (HEADING + LEADING * i), room));
@@ -68,7 +82,7 @@ function writeHeading(
   context.fillText(place, x + wide + height * 0.4, y + height * 0.14, width - wide - height * 0.4);
 }
 
-function paintGround(context: Context, { palette }: Dressing, { ground }: ChatBox, size: Size): void {
+function paintGround(context: Context, { palette }: Dressing, ground: ChatBox['ground'], size: Size): void {
   if (ground === 'none') return;
   const [red, green, blue] = toColour(palette[ground]);
   context.fillStyle = `rgb(${red} ${green} ${blue} / ${ground === 'paper' ? 0.94 : 0.82})`;
@@ -84,8 +98,10 @@ function outline(context: Context, colour: string, px: number): void {
   context.shadowOffsetY = px * 0.04;
 }
 
-/** Of the column, which the layers know. */
-function chatWidth(chat: ChatBox, size: Size): number {
-  const scene = withGraphics(EMPTY_SCENE, { ...NO_GRAPHICS, chat: { ...chat, isOn: true } });
-  return geometry(scene, size).find(({ source }) => source === CHAT_LAYER)!.rect.width;
+/** Where messages stand in a picture of this size: the layers know. */
+export function chatColumn({ side, size: letters }: BoxLook, size: Size, hasCard = false): Rect {
+  const chat = { ...NO_GRAPHICS.chat, isOn: true, side, size: letters };
+  const scene = hasCard ? withMessage(EMPTY_SCENE) : EMPTY_SCENE;
+  const placed = geometry(withGraphics(scene, { ...NO_GRAPHICS, chat }), size);
+  return placed.find(({ source }) => source === CHAT_LAYER)!.rect;
 }

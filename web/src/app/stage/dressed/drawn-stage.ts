@@ -1,7 +1,6 @@
 import type { Dressing } from '@juncta/core/dressing';
-import type { Stage } from '@juncta/core/stage';
+import type { BoxLine, Stage } from '@juncta/core/stage';
 import { imagesOf, type ComposerMessage, type Setting } from '../messages';
-import type { BoxLine } from './drawn-chat-box';
 import { loadDressed } from './images';
 import { imagesIn, type ShowDrawing } from './show-drawing';
 

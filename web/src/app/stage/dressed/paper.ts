@@ -30,10 +30,12 @@ const font = (face: Face | OwnFace, weight: number, px: number): string =>
 /**
  * Faces load when they are first used; without waiting the first graphics would be drawn in another. One that does not come is
  * no reason to show nothing: its words are drawn in the system's.
+ *
+ * @param fileOf where own faces are, for pages that nobody is signed in at
  */
-export async function loadFaces(dressing: Dressing): Promise<void> {
+export async function loadFaces(dressing: Dressing, fileOf = addressOf): Promise<void> {
   const { faces } = dressing;
-  ownFacesOf(dressing).forEach(addFace);
+  await Promise.allSettled(ownFacesOf(dressing).map((face) => addFace(face, fileOf)));
   await Promise.allSettled([
     document.fonts.load(headingFont(faces, 40)),
     document.fonts.load(textFont(faces, 24)),
@@ -42,10 +44,14 @@ export async function loadFaces(dressing: Dressing): Promise<void> {
 
 const added = new Set<string>();
 /** One file for every weight: a house sends the one that it wants. */
-function addFace(face: OwnFace): void {
+async function addFace(face: OwnFace, fileOf: FileOf): Promise<void> {
   if (added.has(face.id)) return;
+  const source = await fileOf(face);
+  if (source === null || added.has(face.id)) return;
   added.add(face.id);
-  document.fonts.add(
-    new FontFace(familyOf(face), `url(${dressingFontPath(face)}) format("woff2")`, { weight: '100 900' }),
-  );
+  document.fonts.add(new FontFace(familyOf(face), source, { weight: '100 900' }));
 }
+
+/** Where a typeface's file is, as CSS says it, or the file itself; null: it is not to be had. */
+export type FileOf = (face: OwnFace) => string | ArrayBuffer | null | Promise<string | ArrayBuffer | null>;
+const addressOf: FileOf = (face) => `url(${dressingFontPath(face)}) format("woff2")`;

@@ -1,11 +1,11 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { figuresOf, USUAL_FORMAT, type PictureFormat } from '@juncta/core/programme';
-import type { Stage } from '@juncta/core/stage';
+import type { BoxLine, Stage } from '@juncta/core/stage';
 import { PageClock } from '../../clock/page-clock';
 import { Dressings } from '../../dressing/dressings';
 import type { DrawnGraphics, Setting } from '../messages';
 import { drawGraphics } from './drawn-graphics';
-import { drawChatEntries, type BoxLine } from './drawn-chat-box';
+import { drawChatEntries } from './drawn-chat-box';
 import { drawMessageCard, drawScene, type Look, type Named } from './drawn-scene';
 import { drawBackdrop, drawSlate } from './grounds';
 import { loadDressed } from './images';

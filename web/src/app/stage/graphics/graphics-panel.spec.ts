@@ -9,9 +9,11 @@ import {
   type Stage,
   type StageChange,
 } from '@juncta/core/stage';
+import { provideRouter } from '@angular/router';
 import { provideStore } from '@ngrx/store';
 import { listingsFeature } from '../../listings/listings.feature';
 import { PageClock } from '../../clock/page-clock';
+import { teamFeature } from '../../team/team.feature';
 import { plannedShow } from '../../testing/shows';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
@@ -39,7 +41,11 @@ describe('the graphics of a desk', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        provideStore({ [listingsFeature.name]: listingsFeature.reducer }),
+        provideRouter([]),
+        provideStore({
+          [listingsFeature.name]: listingsFeature.reducer,
+          [teamFeature.name]: teamFeature.reducer,
+        }),
         { provide: StageLink, useValue: link },
         { provide: PageClock, useValue: { now: () => NOW_MS } },
       ],

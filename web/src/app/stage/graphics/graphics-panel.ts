@@ -11,14 +11,9 @@ import {
 } from '@angular/core';
 import type { Show } from '@juncta/contract/shows';
 import {
-  BOX_GROUNDS,
-  BOX_SIDES,
-  BOX_SIZES,
   CLOCK_READINGS,
   hasClock,
-  MOST_BOX_DELAY_S,
   LINK_LINE_MAX,
-  MOST_IN_BOX,
   readAddress,
   readTicker,
   SIDE_NAME_MAX,
@@ -29,52 +24,27 @@ import {
   type OnScreenClock,
   type Side,
 } from '@juncta/core/stage';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { PageClock } from '../../clock/page-clock';
 import { TimeFormat } from '../../clock/time-format';
 import { Key } from '../../look/keys/key';
 import { listingsFeature } from '../../listings/listings.feature';
 import { Notice } from '../../look/notice';
+import { teamFeature } from '../../team/team.feature';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
+import { BoxFields } from './box-fields';
 import { GraphicHead } from './graphic-head';
 import { graphicsTexts } from './graphics.texts';
 
 const MINUTE_MS = 60_000;
 const MOST_MINUTES = 600;
 
-/** What of a box is chosen among a few. */
-interface BoxChoice {
-  readonly of: 'side' | 'size' | 'ground' | 'most' | 'delayS' | 'staysS';
-  readonly name: string;
-  readonly values: readonly (string | number | null)[];
-  readonly words: (value: string | number | null) => string;
-}
-
-function choice<K extends BoxChoice['of']>(
-  of: K,
-  name: string,
-  values: readonly ChatBox[K][],
-  words: (value: ChatBox[K]) => string,
-): BoxChoice {
-  return { of, name, values, words: words as BoxChoice['words'] };
-}
-
-const CHOICES: readonly BoxChoice[] = [
-  choice('side', graphicsTexts.boxSide, BOX_SIDES, (side) => graphicsTexts.sides[side]),
-  choice('size', graphicsTexts.boxSize, BOX_SIZES, (size) => graphicsTexts.sizes[size]),
-  choice('ground', graphicsTexts.boxGround, BOX_GROUNDS, (ground) => graphicsTexts.grounds[ground]),
-  choice('most', graphicsTexts.boxMost, [1, 2, 3, 4, 5, 6, 7, MOST_IN_BOX], String),
-  choice('delayS', graphicsTexts.boxDelay, [0, 3, 5, 10, 20, 30, MOST_BOX_DELAY_S], graphicsTexts.seconds),
-  choice('staysS', graphicsTexts.boxStays, [10, 20, 30, 60, 120, null], (seconds) =>
-    seconds === null ? graphicsTexts.staysOn : graphicsTexts.seconds(seconds),
-  ),
-];
-
 /** What stands over the programme whoever is on it. Beside the picture, which shows it at once. */
 @Component({
   selector: 'jn-graphics-panel',
-  imports: [GraphicHead, Key, Notice],
+  imports: [BoxFields, GraphicHead, Key, Notice, RouterLink],
   templateUrl: './graphics-panel.html',
   styleUrls: ['../panels/beside-panel.scss', './graphics-panel.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -90,8 +60,10 @@ export class GraphicsPanel implements OnDestroy {
   protected readonly sides = SIDES;
   protected readonly nameMax = SIDE_NAME_MAX;
   protected readonly lineMax = LINK_LINE_MAX;
-  protected readonly choices = CHOICES;
   protected readonly destinations = inject(Store).selectSignal(listingsFeature.selectDestinations);
+
+  private readonly may = inject(Store).selectSignal(teamFeature.selectMay);
+  protected readonly mayPlan = computed(() => this.may()('shows.edit'));
 
   readonly show = input.required<Show>();
 
@@ -242,15 +214,6 @@ export class GraphicsPanel implements OnDestroy {
 
   protected setBox(values: Partial<ChatBox>): void {
     this.change({ type: 'chat', values });
-  }
-
-  protected choose({ of, values }: BoxChoice, at: number): void {
-    this.setBox({ [of]: values[at] });
-  }
-
-  protected takeFrom(destinationId: string, isTaken: boolean): void {
-    const others = this.graphics().chat.leftOut.filter((id) => id !== destinationId);
-    this.setBox({ leftOut: isTaken ? others : [...others, destinationId] });
   }
 
   private change(change: GraphicsChange): void {

@@ -44,6 +44,7 @@ export const graphicsTexts = {
   resetPoints: $localize`:@@graphics.resetPoints:Both to nought`,
   chat: $localize`:@@graphics.chat:Chat in the picture`,
   chatText: $localize`:@@graphics.chatText:Viewers’ messages that are let through. What is hidden leaves at once.`,
+  overlayPage: $localize`:@@graphics.overlayPage:The same as a page for outside encoders`,
   boxSide: $localize`:@@graphics.boxSide:Side`,
   sides: {
     left: $localize`:@@graphics.boxLeft:left`,
