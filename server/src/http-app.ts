@@ -37,6 +37,7 @@ import { mountNextShow } from './shows/next-show';
 import { mountShows } from './shows/routes';
 import { mountSeries } from './shows/series';
 import { mountDressing } from './dressing/routes';
+import { mountOwnLayouts } from './stage/own-layouts';
 import { mountStage } from './stage/routes';
 import { mountTeam } from './team/routes';
 
@@ -51,12 +52,7 @@ const PERMISSIONS = [
 /** No request of the API is longer; pictures and recordings go by ways of their own. */
 const MAX_BODY = '256kb';
 
-export function makeHttp(
-  app: App,
-  health: HealthState,
-  lines: ChatLines,
-  overlays: OverlayPages,
-): Express {
+export function makeHttp(app: App, health: HealthState, lines: ChatLines, overlays: OverlayPages): Express {
   const http = express();
   http.set('trust proxy', app.config.trustProxy ? 1 : false);
   http.disable('x-powered-by');
@@ -140,6 +136,7 @@ export function makeHttp(
   mountOverlayPages(api, app, overlays);
   mountMarks(api, app);
   mountStage(api, app);
+  mountOwnLayouts(api, app);
   mountDressing(api, app);
   http.use(api);
   http.use('/api', () => {

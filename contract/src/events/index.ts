@@ -8,6 +8,7 @@ import type { Composing } from '../programme';
 import type { ProgrammeReport } from '../relay';
 import type { Mark } from '../marks';
 import type { Series, Show } from '../shows';
+import type { KeptLayout } from '../stage';
 import type { KnownStage } from '@juncta/core/stage';
 import type { Member } from '../team';
 
@@ -24,6 +25,8 @@ export interface HouseEvents {
     'series.changed': { series: Series };
     /** Of the team or a series: all of them, as they are now. */
     'dressings.changed': { dressings: Dressings };
+    /** All of them, as they are now. */
+    'layouts.changed': { layouts: readonly KeptLayout[] };
   };
   team: {
     'member.joined': { member: Member };

@@ -24,6 +24,9 @@ import {
 import * as z from 'zod/mini';
 import { endpoint, Id, Nothing, right } from '../http';
 import { Graphics, GraphicsChange } from './graphics';
+import { OwnLayout } from './own-layouts';
+
+export * from './own-layouts';
 
 const Source = z.string().check(z.regex(SOURCE_ID_PATTERN)) as unknown as z.ZodMiniType<SourceId>;
 const layout = z.enum(LAYOUTS);
@@ -36,6 +39,7 @@ const between = (least: number, most: number) => z.number().check(z.minimum(leas
 
 const scene: z.ZodMiniType<Scene> = z.object({
   layout,
+  own: z.nullable(OwnLayout),
   names: z.boolean(),
   layers: z
     .array(
@@ -63,6 +67,7 @@ const sceneEvent: z.ZodMiniType<SceneEvent> = z.discriminatedUnion('type', [
     to: z.int().check(z.minimum(0), z.maximum(MOST_IN_PICTURE)),
   }),
   z.object({ type: z.literal('layout'), layout }),
+  z.object({ type: z.literal('own_layout'), own: OwnLayout }),
   z.object({ type: z.literal('names'), on: z.boolean() }),
   z.object({ type: z.literal('clear') }),
 ]);

@@ -8,6 +8,7 @@ export * from './composer/test-pattern';
 export * from './composer/trial';
 export * from './graphics';
 export * from './layouts';
+export * from './own-layouts';
 export * from './rect';
 export * from './replica';
 export * from './scene';

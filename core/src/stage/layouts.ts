@@ -37,7 +37,7 @@ export const ACTION_SAFE = 0.035;
 /** Within this margin graphics are read on every screen (EBU R 95, graphics-safe area). */
 export const GRAPHICS_SAFE = 0.05;
 /** Of the programme's height: what is left free between two places. */
-const GAP = 1 / 36;
+export const GAP = 1 / 36;
 /** Width by height of a person's place: upright at the least, as a camera sees at the most. */
 const LEAST_ASPECT = 0.72;
 const MOST_ASPECT = 16 / 9;
@@ -247,7 +247,7 @@ export interface Taken {
 }
 
 /** What of an area is left beside what is taken, with this distance from it. */
-function freeOf(area: Rect, gap: number, { band, side }: Taken): Rect {
+export function freeOf(area: Rect, gap: number, { band, side }: Taken): Rect {
   const foot = band ? Math.min(area.y + area.height, band.y - gap) : area.y + area.height;
   const isLeft = side && side.x - area.x < area.x + area.width - (side.x + side.width);
   const left = isLeft ? Math.max(area.x, even(side.x + side.width + gap)) : area.x;

@@ -10,6 +10,7 @@ import {
   type Layout,
   type Taken,
 } from './layouts';
+import { placesOfOwn, type OwnLayout } from './own-layouts';
 import { even, overlap, type Rect, type Size } from './rect';
 import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
 
@@ -19,6 +20,8 @@ import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
  */
 export interface Scene {
   readonly layout: Layout;
+  /** A layout of the team's own, in the place of that; null: it goes by that. */
+  readonly own: OwnLayout | null;
   /** Whoever is brought on gets a lower third. */
   readonly names: boolean;
   /** In their order; those that the layout places come first, what stands over them after. */
@@ -46,7 +49,7 @@ export type Place =
   /** In an upper corner, over everything, this share of the picture wide; a second one beside the first, towards the middle. */
   | { readonly by: 'corner'; readonly corner: Corner; readonly width: number };
 
-export const EMPTY_SCENE: Scene = { layout: 'auto', names: true, layers: [] };
+export const EMPTY_SCENE: Scene = { layout: 'auto', own: null, names: true, layers: [] };
 
 export type SceneEvent =
   | { readonly type: 'bring_on'; readonly source: SourceId }
@@ -54,6 +57,7 @@ export type SceneEvent =
   /** To another turn in the layout, from 0; beyond the last: the last. */
   | { readonly type: 'move'; readonly source: SourceId; readonly to: number }
   | { readonly type: 'layout'; readonly layout: Layout }
+  | { readonly type: 'own_layout'; readonly own: OwnLayout }
   | { readonly type: 'names'; readonly on: boolean }
   | { readonly type: 'clear' };
 
@@ -112,7 +116,9 @@ export function changeScene(scene: Scene, event: SceneEvent): Scene | SceneRefus
       return { ...scene, layers: layersOf(order, scene) };
     }
     case 'layout':
-      return { ...scene, layout: event.layout };
+      return { ...scene, layout: event.layout, own: null };
+    case 'own_layout':
+      return { ...scene, own: event.own };
     case 'names':
       return { ...scene, names: event.on, layers: layersOf(placed, { ...scene, names: event.on }) };
     case 'clear':
@@ -166,7 +172,7 @@ export interface PlacedLayer {
 const LEAST_NAME = 0.04;
 
 /** Every layer that is seen, from the bottom up. */
-export function geometry({ layout, layers }: Scene, size: Size): PlacedLayer[] {
+export function geometry({ layout, own, layers }: Scene, size: Size): PlacedLayer[] {
   const placed = layers.filter(isPlaced);
   const kinds = placed.map(({ source }) => (nameOf(source).kind === 'camera' ? 'person' : 'screen'));
   const by = <B extends Place['by']>(kind: B, rectOf: (place: Extract<Place, { by: B }>) => Rect) =>
@@ -178,7 +184,7 @@ export function geometry({ layout, layers }: Scene, size: Size): PlacedLayer[] {
   const foot = by('foot', () => messageCardOf(size, { band }));
   const sides = by('side', ({ side, width }) => sideOf(side, width, size, foot[0]?.rect ?? band));
   const taken: Taken = { band, side: sides[0]?.rect };
-  const places = placesOf(layout, kinds, size, taken);
+  const places = own ? placesOfOwn(own, kinds, size, taken) : placesOf(layout, kinds, size, taken);
   const seen: PlacedLayer[] = placed.flatMap(({ source }, i) => {
     const rect = places[i];
     return rect ? [{ source, rect }] : [];

@@ -193,10 +193,7 @@ describe('dressings', () => {
         expect(answer.headers.get('content-type')).toBe('font/woff2');
         expect(Buffer.from(await answer.arrayBuffer()).equals(woff2)).toBeTrue();
         const gone = { ...rust, faces: { ...faces, heading: { ...face, id: '0123456789abcdef' } } };
-        const refusal = await house.as.host.refused(
-          saveDressing,
-          save(ALL_SHOWS, saved.version, gone),
-        );
+        const refusal = await house.as.host.refused(saveDressing, save(ALL_SHOWS, saved.version, gone));
         expect(refusal.fields?.[0]?.code).toBe('gone');
       });
 
@@ -316,9 +313,9 @@ describe('dressings', () => {
       const logo = await sent(await painted(40, 40));
       // Its size is what it is, whatever somebody says of it.
       const larger = { ...rust, backdropImage: { ...logo, width: 1920 } };
-      expect(
-        (await house.as.host.refused(saveDressing, save(ALL_SHOWS, team.version, larger))).code,
-      ).toBe('bad_input');
+      expect((await house.as.host.refused(saveDressing, save(ALL_SHOWS, team.version, larger))).code).toBe(
+        'bad_input',
+      );
     });
   });
 

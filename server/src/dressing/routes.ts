@@ -1,8 +1,4 @@
-import {
-  dropDressing,
-  readDressings,
-  saveDressing,
-} from '@juncta/contract/dressing';
+import { dropDressing, readDressings, saveDressing } from '@juncta/contract/dressing';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Transaction } from '../database/connect';

@@ -1,7 +1,4 @@
-import {
-  type Dressings,
-  type SavedDressing,
-} from '@juncta/contract/dressing';
+import { type Dressings, type SavedDressing } from '@juncta/contract/dressing';
 import { ALL_SHOWS, type ShowScope } from '@juncta/contract/shows';
 import {
   PLAIN_DRESSING,

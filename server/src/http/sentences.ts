@@ -66,6 +66,10 @@ const FORMATS: Record<string, string> = {
 const CUSTOM: Record<string, (name: string) => Omit<FieldError, 'field'>> = {
   empty: (name) => ({ code: 'empty', sentence: `${name} is empty.` }),
   one_line: (name) => ({ code: 'one_line', sentence: `${name} must be one line.` }),
+  outside_picture: (name) => ({
+    code: 'outside_picture',
+    sentence: `${name} reaches beyond the picture: its left and width, or its top and height, are more than 1 together.`,
+  }),
   not_an_address: (name) => ({
     code: 'not_an_address',
     sentence: `${name} is not an address of the web: it begins with https:// and names a site.`,

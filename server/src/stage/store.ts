@@ -1,5 +1,6 @@
 import {
   changeStage,
+  EMPTY_SCENE,
   EMPTY_STAGE,
   isCleared,
   NO_GRAPHICS,
@@ -78,5 +79,14 @@ async function findStage(db: Queryable, showId: string): Promise<StageRow | unde
 /** What a stage has come to hold since its row was written has its first value. */
 function describe(row: StageRow | undefined): KnownStage {
   const stage = { ...EMPTY_STAGE, ...row?.stage };
-  return { version: row?.version ?? 0, stage: { ...stage, graphics: { ...NO_GRAPHICS, ...stage.graphics } } };
+  const { programme, armed, graphics } = stage;
+  return {
+    version: row?.version ?? 0,
+    stage: {
+      ...stage,
+      programme: { ...EMPTY_SCENE, ...programme },
+      armed: armed && { ...EMPTY_SCENE, ...armed },
+      graphics: { ...NO_GRAPHICS, ...graphics },
+    },
+  };
 }
