@@ -62,6 +62,19 @@ export async function dropOverlayPage(
   await house.dispose();
 }
 
+/** There are no layouts of the team's own, as at first. */
+export async function dropLayouts(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+): Promise<void> {
+  const { house, order } = await producer(playwright, baseURL);
+  const { layouts } = (await (await house.get('/api/layouts')).json()) as {
+    layouts: { layout: { id: string } }[];
+  };
+  for (const { layout } of layouts) expect(await order(`/api/layouts/${layout.id}`, {}, 'delete')).toBe(200);
+  await house.dispose();
+}
+
 interface KeptDressing {
   readonly scope: string;
   readonly dressing: object;

@@ -29,30 +29,38 @@ export const LEAST_PLACE = 0.08;
 const SAME = 0.001;
 
 /**
- * The place of each source, in the order of the sources; pixels, even. Screens take the places that were made for screens,
- * people those for people, and what is left takes what is left. Null: there are more sources than places.
+ * Which place each source takes, in the order of the sources: screens those that were made for screens, people those for
+ * people, and what is left takes what is left. Null: there are more sources than places.
+ */
+export function placesTaken({ places }: OwnLayout, slots: readonly SlotKind[]): (number | null)[] {
+  const free = new Set(places.keys());
+  const take = (fits: (place: OwnPlace) => boolean): number | null => {
+    const found = [...free].find((at) => fits(places[at]!)) ?? null;
+    if (found !== null) free.delete(found);
+    return found;
+  };
+  const fitting = slots.map((kind) => take((place) => place.kind === kind));
+  return fitting.map((at) => at ?? take(() => true));
+}
+
+/**
+ * The place of each source, in the order of the sources; pixels, even.
  *
  * @param taken by graphics: all but what fills the picture stands beside them
  */
 export function placesOfOwn(
-  { places }: OwnLayout,
+  own: OwnLayout,
   slots: readonly SlotKind[],
   size: Size,
   taken: Taken = {},
 ): (Rect | null)[] {
-  const free: (OwnPlace | null)[] = [...places];
-  const take = (wanted: (place: OwnPlace) => boolean): OwnPlace | null => {
-    const at = free.findIndex((place) => place !== null && wanted(place));
-    const found = free[at] ?? null;
-    if (found) free[at] = null;
-    return found;
-  };
-  const fitting = slots.map((kind) => take((place) => place.kind === kind));
-  const given = fitting.map((place) => place ?? take(() => true));
   const gap = even(size.height * GAP);
   const whole = { x: 0, y: 0, ...size };
   const area = taken.band || taken.side ? freeOf(whole, gap, taken) : whole;
-  return given.map((place) => place && rectIn(isWhole(place) ? whole : area, place));
+  return placesTaken(own, slots).map((at) => {
+    const place = at === null ? null : own.places[at]!;
+    return place && rectIn(isWhole(place) ? whole : area, place);
+  });
 }
 
 const isWhole = ({ x, y, width, height }: OwnPlace): boolean =>

@@ -8,6 +8,7 @@ import {
   sideOf,
   type Corner,
   type Layout,
+  type SlotKind,
   type Taken,
 } from './layouts';
 import { placesOfOwn, type OwnLayout } from './own-layouts';
@@ -171,10 +172,14 @@ export interface PlacedLayer {
 /** Of the picture's width: a name that has less room is left out. */
 const LEAST_NAME = 0.04;
 
+/** Whether a layout takes a source for somebody or for a screen. */
+export const slotKindOf = (source: SourceId): SlotKind =>
+  nameOf(source).kind === 'camera' ? 'person' : 'screen';
+
 /** Every layer that is seen, from the bottom up. */
 export function geometry({ layout, own, layers }: Scene, size: Size): PlacedLayer[] {
   const placed = layers.filter(isPlaced);
-  const kinds = placed.map(({ source }) => (nameOf(source).kind === 'camera' ? 'person' : 'screen'));
+  const kinds = placed.map(({ source }) => slotKindOf(source));
   const by = <B extends Place['by']>(kind: B, rectOf: (place: Extract<Place, { by: B }>) => Rect) =>
     layers.flatMap(({ source, place }) =>
       place.by === kind ? [{ source, rect: rectOf(place as Extract<Place, { by: B }>) }] : [],

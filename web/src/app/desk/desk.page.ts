@@ -44,6 +44,7 @@ import {
   COVER_CHORD,
   COVER_KEY,
   GRAPHICS_KEY,
+  OWN_LAYOUT_KEY,
   LAYOUT_KEYS,
   MARK_KEY,
   NAMES_KEY,
@@ -53,6 +54,7 @@ import {
 } from '../stage/desk-keys';
 import { GraphicsPanel } from '../stage/graphics/graphics-panel';
 import { OpenPanel } from '../stage/open-panel';
+import { LayoutPanel } from '../stage/own-layouts/layout-panel';
 import { AdjustPanel } from '../stage/panels/adjust-panel';
 import { PeoplePanel } from '../stage/panels/people-panel';
 import { RoomSources } from '../stage/sources/room-sources';
@@ -90,6 +92,7 @@ const MOST_MISSING = 2;
     FindingsList,
     ForHost,
     GraphicsPanel,
+    LayoutPanel,
     Key,
     MarksPanel,
     NextQuestion,
@@ -127,7 +130,7 @@ export class DeskPage {
     const open = this.panel.content();
     return open?.of === 'source' ? [open.source] : [];
   });
-  protected readonly showsGraphics = computed(() => this.panel.content()?.of === 'graphics');
+  protected readonly opened = computed(() => this.panel.content()?.of ?? null);
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
@@ -249,9 +252,8 @@ export class DeskPage {
     this.driving(NAMES_KEY, () => this.stage.setNames(!this.stage.scene().names)),
     ...LAYOUTS.map((layout) => this.driving(LAYOUT_KEYS[layout], () => this.stage.setLayout(layout))),
     this.driving(ARM_KEY, () => this.stage.arm(!this.stage.isArmed())),
-    this.driving(GRAPHICS_KEY, () =>
-      this.panel.content.set(this.showsGraphics() ? null : { of: 'graphics' }),
-    ),
+    this.driving(GRAPHICS_KEY, () => this.openOrClose('graphics')),
+    this.driving(OWN_LAYOUT_KEY, () => this.openOrClose('layout')),
     this.driving(TAKE_KEY, () => {
       if (this.stage.isArmed()) this.stage.take();
     }),
@@ -266,6 +268,10 @@ export class DeskPage {
   private driving(key: string, act: () => void): Shortcut {
     const isOn = () => this.may()('show.run') && this.whoComposes.isAnywhere();
     return { keys: [key], act, isOn };
+  }
+
+  private openOrClose(of: 'graphics' | 'layout'): void {
+    this.panel.content.set(this.opened() === of ? null : { of });
   }
 
   /** By their place in the plan. */

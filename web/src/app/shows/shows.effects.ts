@@ -45,7 +45,7 @@ export const followEffect = createEffect(
         const wanted = () => store.dispatch(ShowsActions.wanted());
         feed.follow('shows', 'shows', seq, wanted, (event) => {
           if (event.type === 'show.saved') store.dispatch(ShowsActions.showSaved(event.payload));
-          else if (event.type !== 'dressings.changed')
+          else if (event.type === 'series.created' || event.type === 'series.changed')
             store.dispatch(ShowsActions.seriesCreated(event.payload));
         });
       }),

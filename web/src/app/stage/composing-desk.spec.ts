@@ -252,7 +252,7 @@ describe('the composing desk', () => {
       sources: { [ODALYS]: { origin: 'pattern' as const } },
     });
     const layers = [ODALYS, PASCOE].map((source) => ({ source, place: { by: 'layout' as const } }));
-    const opening = open({ programme: { layout: 'pair', names: false, layers } });
+    const opening = open({ programme: { layout: 'pair', own: null, names: false, layers } });
     await give();
     await opening;
     expect(desk.status()).toBe('composing');

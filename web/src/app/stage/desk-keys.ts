@@ -20,6 +20,8 @@ export const ARM_KEY = 'b';
 export const TAKE_KEY = 't';
 /** What stands over the programme. */
 export const GRAPHICS_KEY = 'l';
+/** Makes a layout of one's own. */
+export const OWN_LAYOUT_KEY = 'y';
 /** What this computer can put into the picture. */
 export const SOURCES_KEY = 'o';
 /** Sends in a made-up guest, where there are any. */

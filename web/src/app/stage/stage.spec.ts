@@ -64,6 +64,7 @@ describe('what the page draws for the composer', () => {
     const cameras = people.map(({ id }) => sourceId('camera', id));
     const scene: Scene = {
       layout: 'grid',
+      own: null,
       names: true,
       layers: [
         ...cameras.map((source) => ({ source, place: { by: 'layout' as const } })),
@@ -95,6 +96,7 @@ describe('what the page draws for the composer', () => {
       const one = sourceId('camera', 'a');
       const scene: Scene = {
         layout: 'alone',
+        own: null,
         names: true,
         layers: [
           { source: one, place: { by: 'layout' } },

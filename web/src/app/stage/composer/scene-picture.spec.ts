@@ -59,6 +59,7 @@ function drawn(layout: Layout, placed: readonly SourceId[], named: boolean): Dra
   return {
     scene: {
       layout,
+      own: null,
       names: named,
       layers: [
         ...placed.map((source) => ({ source, place: { by: 'layout' as const } })),

@@ -1,7 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { LAYOUTS, nameOf, placedIn, type Layout } from '@juncta/core/stage';
 import { Key } from '../../look/keys/key';
-import { LAYOUT_KEYS, NAMES_KEY } from '../desk-keys';
+import { LAYOUT_KEYS, NAMES_KEY, OWN_LAYOUT_KEY } from '../desk-keys';
+import { OpenPanel } from '../open-panel';
+import { OwnLayouts } from '../own-layouts/own-layouts';
+import { ownLayoutTexts } from '../own-layouts/own-layouts.texts';
 import { StageLink } from '../stage-link';
 import { layoutNames, layoutWords, stageTexts } from '../stage.texts';
 
@@ -17,15 +20,36 @@ const FOR_SCREENS: readonly Layout[] = ['column', 'inset', 'screens'];
       <button
         jnKey
         type="button"
-        [lamp]="one.layout === stage.scene().layout ? 'lit' : 'dark'"
+        [lamp]="one.isOn ? 'lit' : 'dark'"
         [shortcut]="one.key"
-        [attr.aria-pressed]="one.layout === stage.scene().layout"
+        [attr.aria-pressed]="one.isOn"
         [title]="one.text"
         (click)="stage.setLayout(one.layout)"
       >
         {{ one.name }}
       </button>
     }
+    @for (one of own(); track one.id) {
+      <button
+        jnKey
+        type="button"
+        [lamp]="one.id === stage.scene().own?.id ? 'lit' : 'dark'"
+        [attr.aria-pressed]="one.id === stage.scene().own?.id"
+        (click)="stage.change({ type: 'own_layout', own: one })"
+      >
+        {{ one.name }}
+      </button>
+    }
+    <button
+      jnKey
+      type="button"
+      [shortcut]="ownKey"
+      [title]="ownTexts.keyText"
+      [attr.aria-expanded]="isMaking()"
+      (click)="panel.content.set(isMaking() ? null : { of: 'layout' })"
+    >
+      {{ ownTexts.key }}
+    </button>
     <button
       jnKey
       type="button"
@@ -56,6 +80,14 @@ export class LayoutKeys {
   protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
   protected readonly namesKey = NAMES_KEY.toUpperCase();
+  protected readonly ownKey = OWN_LAYOUT_KEY.toUpperCase();
+  protected readonly ownTexts = ownLayoutTexts;
+  protected readonly panel = inject(OpenPanel);
+  protected readonly isMaking = computed(() => this.panel.content()?.of === 'layout');
+  private readonly ownLayouts = inject(OwnLayouts);
+  /** Null: the show belongs to none. */
+  readonly seriesId = input.required<string | null>();
+  protected readonly own = computed(() => this.ownLayouts.of(this.seriesId()).map(({ layout }) => layout));
   protected readonly layouts = computed(() => {
     const scene = this.stage.scene();
     const known = [...placedIn(scene), ...this.stage.stage().sources.map(({ source }) => source)];
@@ -67,6 +99,11 @@ export class LayoutKeys {
       name: layoutNames[layout],
       text: layoutWords[layout] ?? '',
       key: LAYOUT_KEYS[layout].toUpperCase(),
+      isOn: layout === scene.layout && !scene.own,
     }));
   });
+
+  constructor() {
+    void this.ownLayouts.follow();
+  }
 }

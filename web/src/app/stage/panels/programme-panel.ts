@@ -16,6 +16,8 @@ import { Notice } from '../../look/notice';
 import { programmeFeature } from '../../programme/programme.feature';
 import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
+import { Arranging } from '../own-layouts/arranging';
+import { PlaceBoxes } from '../own-layouts/place-boxes';
 import { StageLink } from '../stage-link';
 import { WhoComposes } from '../who-composes';
 import { missingSentences, programmeWords, stageTexts } from '../stage.texts';
@@ -26,7 +28,7 @@ import { TakeKeys } from './take-keys';
 /** The programme on the desk: its picture, how it is composed, and the panic key. */
 @Component({
   selector: 'jn-programme-panel',
-  imports: [ArmedKey, Key, LayoutKeys, Notice, SceneSketch, TakeKeys],
+  imports: [ArmedKey, Key, LayoutKeys, Notice, PlaceBoxes, SceneSketch, TakeKeys],
   templateUrl: './programme-panel.html',
   styleUrl: './programme-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,7 +41,10 @@ export class ProgrammePanel {
   protected readonly stage = inject(StageLink);
 
   readonly covered = input.required<boolean>();
+  protected readonly arranging = inject(Arranging);
   readonly people = input.required<readonly ShowPerson[]>();
+  /** Whose layouts there are keys for; null: the show belongs to none. */
+  readonly seriesId = input.required<string | null>();
   private readonly layoutKeys = viewChild<LayoutKeys, ElementRef<HTMLElement>>('layoutKeys', {
     read: ElementRef,
   });
