@@ -59,3 +59,24 @@ test('what is cut off is found: a page that scrolls sideways, and a key behind a
     'to be scrolled to sideways',
   ]);
 });
+
+test('where there is no room for both, messages and feeds share one side of the desk', async ({ as }) => {
+  const page = await as('Teo');
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await page.goto(READY_SHOW);
+  const [messages, feeds] = ['Viewers’ messages', 'Feeds'].map((name) => page.getByRole('region', { name }));
+  await expect(messages!).toBeVisible();
+  await expect(feeds!).toBeHidden();
+  await page.getByRole('button', { name: 'Feeds', exact: true }).click();
+  await expect(feeds!).toBeVisible();
+  await expect(messages!).toBeHidden();
+  await page.getByRole('button', { name: 'Messages', exact: true }).first().click();
+  await expect(messages!).toBeVisible();
+  // A feed’s key is armed first: nobody arms what they do not see.
+  await page.keyboard.press('Shift+Digit1');
+  await expect(feeds!).toBeVisible();
+  // Both at once on a laptop.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await expect(messages!).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Beside the programme' })).toBeHidden();
+});

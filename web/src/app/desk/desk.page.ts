@@ -7,6 +7,7 @@ import {
   ElementRef,
   inject,
   input,
+  signal,
   type TemplateRef,
   untracked,
   viewChild,
@@ -130,12 +131,16 @@ export class DeskPage {
     const open = this.panel.content();
     return open?.of === 'source' ? [open.source] : [];
   });
+  /** What stands beside the programme where there is no room for both. */
+  protected readonly side = signal<Side>('viewers');
+  protected readonly sides = SIDES;
   protected readonly opened = computed(() => this.panel.content()?.of ?? null);
   private readonly standIns = inject(StandIns);
 
   readonly showId = input.required<string>();
   private readonly chat = viewChild(ChatPanel);
   private readonly marks = viewChild(MarksPanel);
+  private readonly feeds = viewChild(FeedsPanel);
   private readonly keysDialog = viewChild.required<TemplateRef<unknown>>('keys');
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
@@ -152,6 +157,10 @@ export class DeskPage {
     () => this.may()('show.run') && (this.programme()?.state ?? 'waiting') !== 'waiting',
   );
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
+
+  /** Something goes out, and this desk may end it: from the header, so that it is never out of sight. */
+  protected readonly canEnd = computed(() => this.may()('show.run') && this.programme()?.showTimeMs != null);
+  protected readonly busy = this.store.selectSignal(programmeFeature.selectBusy);
 
   private readonly listings = inject(ShowListings);
   private readonly planned = this.store.selectSignal(showsFeature.selectPlanned);
@@ -200,6 +209,10 @@ export class DeskPage {
 
   constructor() {
     inject(DestroyRef).onDestroy(this.keyboard.add(...this.shortcuts));
+    // What is opened beside the picture stands over the messages.
+    effect(() => {
+      if (this.opened() !== null) this.side.set('viewers');
+    });
     const room = inject(RoomSources);
     const standIns = this.standIns;
     // The show as it is planned may still change: names on the stage follow.
@@ -242,6 +255,7 @@ export class DeskPage {
 
   private readonly shortcuts: readonly Shortcut[] = [
     { keys: [COVER_KEY, COVER_CHORD], act: () => this.cover(), reach: 'always' },
+    { keys: ['Shift+E'], act: () => this.askToEnd(), isOn: () => this.canEnd() && !this.busy() },
     { keys: ['?'], act: () => this.openKeys() },
     { keys: ['p'], act: () => void this.router.navigate(['/shows', this.showId()]) },
     {
@@ -258,6 +272,8 @@ export class DeskPage {
       if (this.stage.isArmed()) this.stage.take();
     }),
     ...PEOPLE_KEYS.map((key, place) => this.driving(key, () => this.bringOnOrTakeOff(place))),
+    // A feed’s key is armed before it does anything: that is to be seen.
+    { keys: FEED_KEYS, act: () => this.side.set('feeds') },
     { keys: [MARK_KEY], act: () => this.marks()?.mark() },
     ...chatShortcuts(() => this.chat()),
     { keys: ['F6'], act: () => this.nextPanel(1) },
@@ -268,6 +284,10 @@ export class DeskPage {
   private driving(key: string, act: () => void): Shortcut {
     const isOn = () => this.may()('show.run') && this.whoComposes.isAnywhere();
     return { keys: [key], act, isOn };
+  }
+
+  protected askToEnd(): void {
+    this.feeds()?.askToEnd();
   }
 
   private openOrClose(of: 'graphics' | 'layout'): void {
@@ -288,12 +308,18 @@ export class DeskPage {
   }
 
   private nextPanel(step: 1 | -1): void {
-    const panels = [...this.element.nativeElement.querySelectorAll<HTMLElement>('section')];
+    const all = this.element.nativeElement.querySelectorAll<HTMLElement>('section.part');
+    const panels = [...all].filter((panel) => panel.checkVisibility());
     const at = panels.findIndex((panel) => panel.contains(document.activeElement));
     const next = at < 0 && step < 0 ? panels.length - 1 : (at + step + panels.length) % panels.length;
     panels[next]?.focus();
   }
 }
+
+const SIDES = ['viewers', 'feeds'] as const;
+type Side = (typeof SIDES)[number];
+/** Start and publish feeds, or end them. */
+const FEED_KEYS = PEOPLE_KEYS.flatMap((digit) => [`Shift+${digit}`, `Alt+Shift+${digit}`]);
 
 /** From the first feed to now, or to the end. */
 function runningMark(show: Show, nowMs: number): LineMark {

@@ -49,6 +49,12 @@ export const deskTexts = {
   keyLayouts: $localize`:@@desk.keyLayouts:Layout: auto, alone, pair, row, grid`,
   keyLayoutsLarge: $localize`:@@desk.keyLayoutsLarge:The first large, the others beside or beneath`,
   keyLayoutsScreens: $localize`:@@desk.keyLayoutsScreens:A screen with a column or an inset, two screens`,
+  sides: $localize`:@@desk.sides:Beside the programme`,
+  sideOf: {
+    viewers: $localize`:@@desk.sideViewers:Messages`,
+    feeds: $localize`:@@desk.sideFeeds:Feeds`,
+  },
+  endShow: $localize`:@@desk.endShow:End show`,
   keyOwnLayout: $localize`:@@desk.keyOwnLayout:make a layout of your own`,
   keyNames: $localize`:@@desk.keyNames:Names on and off`,
   keyPanels: $localize`:@@desk.keyPanels:Go to the next part of the desk`,

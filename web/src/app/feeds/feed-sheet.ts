@@ -60,6 +60,13 @@ export class FeedSheet {
   private charts: Chart<'line', { x: number; y: number | null }[]>[] = [];
 
   protected readonly effect = computed(() => endEffectOf(this.destination(), this.listing()));
+  protected readonly feedTexts = feedTexts;
+  /** How far behind the programme viewers are there; null: nobody knows. */
+  protected readonly behind = computed(() => {
+    const { delayS = null, delayFrom } = this.listing() ?? {};
+    if (delayS === null) return null;
+    return delayFrom === 'measured' ? feedTexts.behind(delayS) : feedTexts.behindByRule(delayS);
+  });
   protected readonly patience = computed(() => {
     const { patienceS, then } = this.destination().rules.capabilities.feedLoss;
     return this.texts.patience[then](patienceS);

@@ -156,17 +156,23 @@ describe('the board of feeds', () => {
     expect(element.textContent).toContain('once a programme is composed');
   });
 
-  it('says state, time on air and rate, and offers the end', () => {
+  it('says state, time on air and how many watch, and offers the end', () => {
     setUp(
       'producer',
       view({ programme: programme({ feeds: [feed({ state: 'on_air' })], runId: 'r', showTimeMs: 66_000 }) }),
+      {},
+      false,
+      { listings: [draftListing({ state: 'open', viewers: 124 })] },
     );
     expect(element.textContent).toContain('On air');
     expect(element.textContent).toContain('0:01:05');
-    expect(element.textContent).toContain('4100');
-    expect(element.textContent).toContain('0:01:06');
+    expect(element.querySelector('.figures')!.textContent).toMatch(/124\s*watching/);
     expect(key('End the feed to Our tower')).toBeDefined();
-    expect(key('End show')).toBeDefined();
+    // What lamp and word say already takes no line of the board.
+    expect(element.querySelector('jn-feed-row p')).toBeNull();
+    expect(element.querySelector('jn-feed-row > .visually-hidden')!.textContent).toContain(
+      'Seen from outside',
+    );
   });
 
   const TROUBLE: [string, Partial<FeedReport>, string][] = [
@@ -216,7 +222,7 @@ describe('the board of feeds', () => {
   it('ends the show only after saying what that does at each place', () => {
     setUp('host', view({ programme: programme({ runId: 'r', showTimeMs: 5000, feeds: [feed()] }) }));
     const dispatched = spyOn(store, 'dispatch');
-    key('End show').click();
+    fixture.componentInstance.askToEnd();
     TestBed.tick();
     const dialog = document.querySelector('ngb-modal-window')!;
     expect(dialog.textContent).toContain('Nobody knows what the end of the feed does there.');

@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   ElementRef,
   inject,
@@ -15,8 +14,7 @@ import {
 import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { readIncident, setDelay } from '@juncta/contract/programme';
-import { type FeedReport, type ProgrammeReport } from '@juncta/contract/relay';
-import { feedDeadline, isUnderWay } from '@juncta/core/feeds';
+import { type ProgrammeReport } from '@juncta/contract/relay';
 import { forecastDisk } from '@juncta/core/recordings';
 import type { Show } from '@juncta/contract/shows';
 import { offPlanMs } from '@juncta/core/shows';
@@ -28,16 +26,15 @@ import { DrillPanel } from '../drill/drill-panel';
 import { fileName, saveFile } from '../formats/save-file';
 import { PageClock } from '../clock/page-clock';
 import { TimeFormat } from '../clock/time-format';
-import { Keyboard } from '../keyboard/keyboard';
 import { Key } from '../look/keys/key';
 import { ArmedKey } from '../look/keys/armed-key';
-import { feedStateNames } from '../look/look.texts';
 import { Notice } from '../look/notice';
-import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';
 import { teamFeature } from '../team/team.feature';
 import { RecordingsList } from '../recordings/recordings-list';
-import { endEffectOf, FeedSheet } from './feed-sheet';
+import { FeedRow } from './feed-row';
+import { feedRow } from './feed-rows';
+import { FeedSheet } from './feed-sheet';
 import { OffPlan, type OffPlanAnswer } from '../programme/off-plan';
 import { OverPanel } from '../programme/over-panel';
 import { ProgrammeActions } from '../programme/programme.actions';
@@ -45,14 +42,11 @@ import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
 import { PictureFormatChoice } from '../stage/picture-format/picture-format';
 import { UploadCheck } from '../uplink/upload-check';
-import { coveredFeed, feedReasons, feedSentences, feedSheetTexts, feedTexts } from './feeds.texts';
+import { feedSheetTexts, feedTexts } from './feeds.texts';
 
 /** Offered; any up to a minute can be set. */
 const DELAYS_S = [0, 5, 10, 20, 30, 60];
 const MINUTE = 60_000;
-const HOUR = 60 * MINUTE;
-/** That an event will lapse concerns nobody a day before. */
-const LAPSE_TOLD_MS = 2 * HOUR;
 /** Of one core. */
 const LOAD_TOLD_PERCENT = 60;
 /** Video and audio together, before the relay has measured anything. */
@@ -64,12 +58,12 @@ const USUAL_KBPS = 4160;
   imports: [
     ArmedKey,
     DrillPanel,
+    FeedRow,
     FeedSheet,
     Key,
     Notice,
     OverPanel,
     RecordingsList,
-    StateMark,
     Tile,
     PictureFormatChoice,
     UploadCheck,
@@ -93,12 +87,6 @@ export class FeedsPanel {
   protected readonly texts = feedTexts;
 
   constructor() {
-    const end = {
-      keys: ['Shift+E'],
-      act: () => this.askToEnd(),
-      isOn: () => !this.busy() && this.showTime() !== null && this.mayRun(),
-    };
-    inject(DestroyRef).onDestroy(inject(Keyboard).add(end));
     // Only once it has ended here: a page that opens on a show that is over starts at its top.
     let before: boolean | null = null;
     effect(() => {
@@ -137,29 +125,16 @@ export class FeedsPanel {
     this.destinations().map((destination, place) => {
       const listing = this.listings().find(({ destinationId }) => destinationId === destination.id);
       const feed = this.programme()?.feeds.find(({ destinationId }) => destinationId === destination.id);
-      const state = feed?.state ?? 'off';
-      return {
+      return feedRow({
         destination,
         label: this.labelOf(destination),
         listing: listing ?? null,
-        state,
-        endSentence: feedSheetTexts.end[endEffectOf(destination, listing ?? null)],
-        deadline: this.deadlineOf(feed, listing?.bookedSlotMs ?? null, destination),
-        shortcut: place < 9 ? `Shift+${place + 1}` : null,
-        // A key of its own: whoever starts a feed with one press too many must not end it.
-        endShortcut: place < 9 ? `Alt+Shift+${place + 1}` : null,
-        pageUrl: listing?.pageUrl ?? destination.pageUrl,
-        viewers: isUnderWay(state) ? (listing?.viewers ?? null) : null,
-        behindS: listing?.delayS ?? null,
-        behindIsMeasured: listing?.delayFrom === 'measured',
-        held: state === 'held' && destination.rules.capabilities.goingPublic === 'by_api',
-        ending: listing?.state === 'ending',
-        ...toldOf(feed, this.covered()),
-        underWay: isUnderWay(state),
-        onAir: feed?.onAirMs == null ? null : formatShowTime(feed.onAirMs),
-        kbps: feed?.bitrateKbps ?? null,
-        leftOut: feed?.leftOutFrames ?? 0,
-      };
+        feed,
+        place,
+        covered: this.covered(),
+        houseMs: this.clock.nowMs(),
+        distance: (atMs, nowMs) => this.format.distance(atMs, nowMs),
+      });
     }),
   );
   /** The place says it, unless the show goes to two channels there. */
@@ -196,6 +171,10 @@ export class FeedsPanel {
   );
   protected readonly canDrill = computed(
     () => this.hasVideo() && this.showTime() === null && this.rows().length > 0,
+  );
+  /** It is settled with the first feed. */
+  protected readonly mayDelay = computed(
+    () => this.mayRun() && this.showTime() === null && (!this.over() || this.again()),
   );
   protected readonly showTime = computed(() => {
     const ms = this.programme()?.showTimeMs;
@@ -286,31 +265,14 @@ export class FeedsPanel {
     });
   }
 
-  protected askToEnd(): void {
+  /** Says what the end does at each place, and asks. */
+  askToEnd(): void {
     if (this.modals.hasOpenModals()) return;
     this.modals.open(this.ending(), {
       ariaLabelledBy: 'ending-title',
       windowClass: 'night',
       animation: false,
     });
-  }
-
-  /** What the place does next by itself, counted down; null: nothing that we know of. */
-  private deadlineOf(
-    feed: FeedReport | undefined,
-    bookedSlotMs: number | null,
-    { rules }: Destination,
-  ): string | null {
-    // Slots go by the house's clock, which a rehearsal moves; feeds by the world's.
-    const houseMs = this.clock.nowMs();
-    const nowMs = !feed || feed.state === 'off' || feed.state === 'dialling' ? houseMs : Date.now();
-    const deadline = feedDeadline(feed ?? null, bookedSlotMs, rules.capabilities, nowMs);
-    if (!deadline) return null;
-    const leftMs = deadline.atMs - nowMs;
-    if (leftMs < 0) return feedSheetTexts.overdue[deadline.kind];
-    if (deadline.kind === 'lapse' && leftMs > LAPSE_TOLD_MS) return null;
-    const left = leftMs < HOUR ? formatShowTime(leftMs) : this.format.distance(deadline.atMs, nowMs);
-    return feedSheetTexts.deadlines[deadline.kind](left);
   }
 
   protected publish(destinationId: string): void {
@@ -327,19 +289,4 @@ export class FeedsPanel {
   protected endShow(): void {
     this.store.dispatch(ProgrammeActions.endShow({ showId: this.showId() }));
   }
-}
-
-/** What a row says of its feed. A place that has the slate is on air with nothing of the show. */
-function toldOf(feed: FeedReport | undefined, covered: boolean) {
-  const state = feed?.state ?? 'off';
-  if (covered && (state === 'on_air' || state === 'sending'))
-    return { mark: 'feed.covered' as const, word: coveredFeed.word, sentence: coveredFeed.text };
-  return { mark: `feed.${state}` as const, word: feedStateNames[state], sentence: sentenceOf(feed) };
-}
-
-function sentenceOf(feed: FeedReport | undefined): string {
-  if (!feed) return feedSentences.off;
-  const own = feed.reason ? feedReasons[feed.reason] : feedSentences[feed.state];
-  const attempt = feed.attempt > 1 && isUnderWay(feed.state) ? ` (${feedTexts.attempt(feed.attempt)})` : '';
-  return `${own}${attempt}${feed.placeSays ? ` ${feedTexts.placeSays(feed.placeSays)}` : ''}`;
 }

@@ -49,7 +49,6 @@ export const feedTexts = {
   behind: (s: number) => $localize`:@@relay.behind:${s}:s: s behind`,
   ending: $localize`:@@relay.ending:Ended here. The place has not confirmed yet and is told again until it does.`,
   insisting: $localize`:@@relay.insisting:Juncta does not answer just now. What you pressed is kept and given again by itself.`,
-  endShow: $localize`:@@relay.endShow:End show`,
   delay: $localize`:@@relay.delay:Delay`,
   delayOf: (s: number) =>
     s === 0 ? $localize`:@@relay.delayNone:none` : $localize`:@@relay.delayOf:${s}:s: s`,
@@ -60,11 +59,9 @@ export const feedTexts = {
   publicPageOf: (name: string) => $localize`:@@relay.publicPageOf:Public page of ${name}:name:, in a new tab`,
   placeSays: (words: string) => $localize`:@@relay.placeSays:The place says: “${words}:words:”`,
   onAirFor: $localize`:@@relay.onAirFor:on air for`,
-  rate: $localize`:@@relay.rate:kbit/s`,
   attempt: (n: number) => $localize`:@@relay.attempt:try ${n}:n:`,
   leftOut: (n: number) =>
     $localize`:@@relay.leftOut:${n}:n: pictures were left out, because the place took too little`,
-  showTime: $localize`:@@relay.showTime:Show time`,
   load: (percent: number) =>
     $localize`:@@relay.load:The relay’s machine is busy: ${percent}:percent: % of a core. Fewer feeds, or nothing else on it, would help.`,
   diskLeft: (time: string) => $localize`:@@relay.diskLeft:Room to record ${time}:time: more`,

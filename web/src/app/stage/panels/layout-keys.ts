@@ -67,10 +67,10 @@ const FOR_SCREENS: readonly Layout[] = ['column', 'inset', 'screens'];
       flex-wrap: wrap;
       gap: var(--space-1);
     }
-    button {
-      min-height: 2rem;
-      padding-inline: 0.6rem;
-      gap: 0.4rem;
+    :host {
+      --key-height: 2rem;
+      --key-padding: 0.35rem;
+      --key-gap: 0.35rem;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

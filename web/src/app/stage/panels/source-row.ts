@@ -63,7 +63,7 @@ export interface SourceOnDesk {
       } @else {
         <strong class="clip" [title]="row().name">{{ row().name }}</strong>
       }
-      <span class="soft clip" [title]="row().words">{{ row().words }}</span>
+      <span class="words clip" [title]="row().words">{{ row().words }}</span>
     </span>
     @for (sentence of row().lost; track sentence) {
       <span class="warn" role="status">{{ sentence }}</span>
@@ -146,20 +146,36 @@ export interface SourceOnDesk {
       grid-template-columns: minmax(0, 1fr) auto;
       gap: 0.15rem var(--space-2);
       align-items: center;
-      padding-block: 0.3rem;
+      min-height: 2.6rem;
+      padding-block: 0.2rem;
       border-bottom: 1px solid var(--rule);
       line-height: 1.25;
+      --key-height: 2rem;
+      --key-padding: 0.5rem;
+      --key-gap: 0.4rem;
     }
     :host(.here) {
       box-shadow: inset 4px 0 var(--saffron);
       padding-left: var(--space-2);
     }
+    /* Whose it is comes before what it is: the rest of the line is cut first. */
     .who {
-      display: grid;
-      justify-items: start;
+      display: flex;
+      gap: var(--space-2);
+      align-items: baseline;
+      min-width: 0;
+
+      > :first-child {
+        flex: 0 1 auto;
+        max-width: 100%;
+      }
+      > .words {
+        flex: 1 1 0;
+        color: var(--soft);
+        font-size: 0.93rem;
+      }
     }
     .name {
-      max-width: 100%;
       min-height: 1.5rem;
       padding: 0;
       border: 0;
