@@ -7,6 +7,7 @@ export * from './composer/step-down';
 export * from './composer/test-pattern';
 export * from './composer/trial';
 export * from './graphics';
+export * from './initials';
 export * from './layouts';
 export * from './own-layouts';
 export * from './rect';

@@ -219,6 +219,15 @@ export function lowerThirdOf(place: Rect, size: Size, taken: Taken = {}): Rect {
   return { x, y: even(foot - height), width, height };
 }
 
+/** Of the shorter side of a place. */
+const PORTRAIT = 0.46;
+
+/** Where a person's initials stand while their picture is not there: a square above their name. */
+export function portraitIn({ x, y, width, height }: Rect): Rect {
+  const side = even(Math.min(width, height) * PORTRAIT);
+  return { x: even(x + (width - side) / 2), y: even(y + (height - side) * 0.42), width: side, height: side };
+}
+
 /** Where a viewer's message stands: across the foot of the programme, above a band. */
 export function messageCardOf(size: Size, taken: Taken = {}): Rect {
   const safe = freeOf(withinMargin(size, GRAPHICS_SAFE), even(size.height * GRAPHICS_GAP), taken);

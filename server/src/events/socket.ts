@@ -32,6 +32,8 @@ const RECHECK_MS = 60_000;
 /** Connections that have not become a socket yet: a browser with many tabs behind one address stays far below. */
 const PENDING = { total: 256, perAddress: 48, patienceMs: 5000 } as const;
 const CHECK_PATIENCE_MS = 1000;
+/** The database could not be asked: so long later it is tried again. */
+const FOLLOW_AGAIN_MS = 1000;
 const MOST_ORDERS = 60;
 /** A page follows the house's streams and those of a show; one that composes another show, those of that, too. */
 const MOST_FOLLOWED = 16;
@@ -153,16 +155,26 @@ export class EventSocket {
       },
       send: told,
     };
-    lastSeq(this.app.db, stream)
-      .then((last) => {
-        follower.sent = last;
-        if (isThere) this.hub.follow(stream, follower, last);
-        // Written meanwhile, perhaps, and told to nobody.
-        if (isThere) this.gather([stream]);
-      })
-      .catch((error: unknown) => this.app.log.warn({ err: error }, 'a stream could not be followed'));
+    let again: NodeJS.Timeout | undefined;
+    const begin = () => {
+      lastSeq(this.app.db, stream).then(
+        (last) => {
+          if (!isThere) return;
+          follower.sent = last;
+          this.hub.follow(stream, follower, last);
+          // Written meanwhile, perhaps, and told to nobody.
+          this.gather([stream]);
+        },
+        (error: unknown) => {
+          if (!isDatabaseAway(error)) this.app.log.warn({ err: error }, 'a stream could not be followed');
+          if (isThere) again = setTimeout(begin, FOLLOW_AGAIN_MS);
+        },
+      );
+    };
+    begin();
     return () => {
       isThere = false;
+      clearTimeout(again);
       this.hub.unfollow(stream, follower);
     };
   }

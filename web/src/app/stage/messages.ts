@@ -46,9 +46,17 @@ export interface SourceMessage {
 export interface DrawnScene {
   readonly scene: Scene;
   readonly overlays: Readonly<Record<SourceId, ImageBitmap>>;
+  /** By somebody's camera: what stands for them while their picture is not there. */
+  readonly portraits: Readonly<Record<SourceId, ImageBitmap>>;
   /** Of those that are not as they come. */
   readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
 }
+
+/** All that was drawn for a scene. */
+export const imagesOfScene = ({ overlays, portraits }: DrawnScene): ImageBitmap[] => [
+  ...Object.values(overlays),
+  ...Object.values(portraits),
+];
 
 /** What a clock's time is made of, in the order of the image that holds them. */
 export const CLOCK_SIGNS = '0123456789:';

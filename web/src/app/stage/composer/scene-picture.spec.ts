@@ -66,6 +66,7 @@ function drawn(layout: Layout, placed: readonly SourceId[], named: boolean): Dra
         ...cameras.map((of) => ({ source: nameLayerOf(of), place: { by: 'layer' as const, of } })),
       ],
     },
+    portraits: {},
     overlays: Object.fromEntries(
       cameras.map((of) => [nameLayerOf(of), bitmap(240, 50, 'rgba(0, 0, 0, 0.5)')]),
     ),
@@ -339,6 +340,24 @@ describe('the scene', () => {
       adjustments: { [A]: { ...AS_IT_COMES, level: 0.5 } },
     });
     expect([quiet.gainOf(A), quiet.gainOf(IDS[1])]).toEqual([0.5, 1]);
+  });
+
+  it('shows the initials of whoever’s picture is off, and nothing of them beside it', () => {
+    const { scene: pair } = drawn('pair', [A, IDS[1]], false);
+    const portraits = { [A]: bitmap(100, 100, 'rgb(0, 200, 0)') };
+    const scene = picture({
+      scene: pair,
+      overlays: {},
+      portraits,
+      adjustments: { [A]: { ...AS_IT_COMES, isHidden: true } },
+    });
+    scene.draw(0);
+    const [first, second] = geometry(pair, PROGRAMME).map(({ rect }) => rect);
+    const middle = ({ x, width }: { x: number; width: number }) => Math.round(x + width / 2);
+    const at = (x: number, y: number) => [...scene.canvas.getContext('2d')!.getImageData(x, y, 1, 1).data];
+    expect(at(middle(first!), 320).slice(0, 3)).toEqual([0, 200, 0]);
+    expect(at(first!.x + 20, 320).slice(0, 3)).toEqual([27, 33, 29]);
+    expect(at(middle(second!), 320).slice(0, 3)).not.toEqual([0, 200, 0]);
   });
 
   it('closes the names and messages that stand there no longer', () => {

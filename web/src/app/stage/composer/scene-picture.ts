@@ -12,6 +12,7 @@ import {
   nameOf,
   overlap,
   placedIn,
+  portraitIn,
   SCORE_LAYER,
   TICKER_LAYER,
   tintOf,
@@ -23,7 +24,7 @@ import {
   type Size,
   type SourceId,
 } from '@juncta/core/stage';
-import type { DrawnGraphics, DrawnScene, DrawnTicker } from '../messages';
+import { imagesOfScene, type DrawnGraphics, type DrawnScene, type DrawnTicker } from '../messages';
 import { clockAt, paintClock, paintEntries, paintTicker, tickerAt } from './moving-graphics';
 import type { Source } from './source';
 
@@ -49,7 +50,7 @@ const ENTRY_GAP = 0.011;
 /** So long a graphic takes to come in. */
 const COMES_IN_MS = 400;
 
-/** Somebody whose picture is missing keeps their place: a dark field, and their name. */
+/** Somebody whose picture is missing keeps their place: a dark field, their initials, and their name. */
 const MISSING = '#1b211d';
 
 /**
@@ -91,7 +92,7 @@ export class ScenePicture {
   }
 
   set(drawn: DrawnScene): void {
-    closeOverlays(this.drawn, drawn);
+    closeDrawn(this.drawn, drawn);
     this.drawn = drawn;
     this.arrange();
   }
@@ -143,7 +144,7 @@ export class ScenePicture {
   }
 
   close(): void {
-    closeOverlays(this.drawn, null);
+    closeDrawn(this.drawn, null);
     this.card?.image.close();
   }
 
@@ -214,6 +215,10 @@ export class ScenePicture {
     if (!frame || adjustment.isHidden) {
       context.fillStyle = MISSING;
       context.fillRect(rect.x, rect.y, rect.width, rect.height);
+      const portrait = this.drawn.portraits[source];
+      if (!portrait) return;
+      const { x, y, width, height } = portraitIn(rect);
+      context.drawImage(portrait, x, y, width, height);
       return;
     }
     const size = { width: frame.displayWidth, height: frame.displayHeight };
@@ -284,7 +289,7 @@ function shareIn(sinceMs: number | null, nowMs: number): number {
 }
 
 /** Lets go of the words that are not among those that follow. */
-function closeOverlays(before: DrawnScene, after: DrawnScene | null): void {
-  const kept = Object.values(after?.overlays ?? {});
-  for (const image of Object.values(before.overlays)) if (!kept.includes(image)) image.close();
+function closeDrawn(before: DrawnScene, after: DrawnScene | null): void {
+  const kept = after ? imagesOfScene(after) : [];
+  for (const image of imagesOfScene(before)) if (!kept.includes(image)) image.close();
 }

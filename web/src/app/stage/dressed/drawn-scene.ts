@@ -4,9 +4,11 @@ import {
   cornerOf,
   fitWhole,
   geometry,
+  initialsOf,
   messageCardOf,
   MOST_BUG_WIDTH,
   nameOf,
+  portraitIn,
   withBug,
   type Scene,
   type Size,
@@ -46,17 +48,36 @@ export function drawScene(
   const { bug } = dressing;
   const dressed = bug ? withBug(scene, bug.corner, bugWidth(bug, dressing, size)) : scene;
   const overlays: Record<SourceId, ImageBitmap> = {};
+  const portraits: Record<SourceId, ImageBitmap> = {};
   for (const { source, rect } of geometry(dressed, size)) {
     const { kind, owner } = nameOf(source);
     const person = kind === 'overlay' && people.find(({ id }) => owner === `name/${id}`);
     if (person) overlays[source] = drawPlate(person, rect, dressing);
+    const initials = kind === 'camera' ? initialsOf(people.find(({ id }) => id === owner)?.name ?? '') : '';
+    if (initials !== '') portraits[source] = drawPortrait(initials, rect, dressing);
     if (source === BUG_LAYER) overlays[source] = drawBug(dressing, rect);
   }
-  return { scene: dressed, overlays, adjustments };
+  return { scene: dressed, overlays, portraits, adjustments };
 }
 
 const drawPlate = ({ name, about }: Named, size: Size, dressing: Dressing): ImageBitmap =>
   draw(size, (context) => paintPlate(context, dressing, size, { heading: name, text: about, lines: 1 }));
+
+/** What stands for somebody whose picture is not there. */
+function drawPortrait(initials: string, place: Size, { palette, faces }: Dressing): ImageBitmap {
+  const { width } = portraitIn({ x: 0, y: 0, ...place });
+  return draw({ width, height: width }, (context) => {
+    context.fillStyle = palette.accent;
+    context.beginPath();
+    context.arc(width / 2, width / 2, width / 2, 0, 2 * Math.PI);
+    context.fill();
+    context.fillStyle = palette.paper;
+    context.font = headingFont(faces, width * 0.42);
+    context.textAlign = 'center';
+    context.textBaseline = 'middle';
+    context.fillText(initials, width / 2, width * 0.53, width * 0.8);
+  });
+}
 
 /** A viewer's message as a lower third of the whole programme: who, where, and up to three lines of what. */
 export function drawMessageCard(author: string, place: string, text: string, look: Look): ImageBitmap {

@@ -3,7 +3,7 @@ import { figuresOf, USUAL_FORMAT, type PictureFormat } from '@juncta/core/progra
 import type { BoxLine, Stage } from '@juncta/core/stage';
 import { PageClock } from '../../clock/page-clock';
 import { Dressings } from '../../dressing/dressings';
-import type { DrawnGraphics, Setting } from '../messages';
+import { imagesOfScene, type DrawnGraphics, type Setting } from '../messages';
 import { drawGraphics } from './drawn-graphics';
 import { drawChatEntries } from './drawn-chat-box';
 import { drawMessageCard, drawScene, type Look, type Named } from './drawn-scene';
@@ -82,4 +82,4 @@ const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON
 
 /** Those that go over with a setting. */
 export const imagesIn = ({ programme, armed }: Setting): ImageBitmap[] =>
-  [programme, armed].flatMap((drawn) => Object.values(drawn?.overlays ?? {}));
+  [programme, armed].flatMap((drawn) => (drawn ? imagesOfScene(drawn) : []));

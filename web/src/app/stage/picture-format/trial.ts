@@ -13,7 +13,13 @@ import {
   type Trial,
 } from '@juncta/core/stage';
 import { findEncoding } from '../composer/encoders';
-import type { ComposerMessage, ComposerReport, PatternMessage, VideoEncoding } from '../messages';
+import {
+  imagesOfScene,
+  type ComposerMessage,
+  type ComposerReport,
+  type PatternMessage,
+  type VideoEncoding,
+} from '../messages';
 import { drawScene, type Named } from '../dressed/drawn-scene';
 import { drawBackdrop, drawSlate } from '../dressed/grounds';
 import { loadFaces } from '../dressed/paper';
@@ -61,7 +67,7 @@ async function framesPerS(encoding: VideoEncoding, sources: number): Promise<num
       encoding,
       videoKbps: size.wantedKbps,
     };
-    composer.postMessage(start, [encoded.port1, backdrop, slate, ...Object.values(programme.overlays)]);
+    composer.postMessage(start, [encoded.port1, backdrop, slate, ...imagesOfScene(programme)]);
     // Packets are taken and let go: they must not pile up.
     encoded.port2.onmessage = () => undefined;
     people.forEach(({ id, name }, index) => {
