@@ -22,6 +22,8 @@ test.afterEach(({ playwright, baseURL }) => endReadyShow(playwright, baseURL!));
 
 /** Of the picture: the right of a pair, and of somebody alone. */
 const RIGHT = [1150, 100] as const;
+/** Above the initials of somebody alone, on the ground that they stand on. */
+const PORTRAIT = [640, 190] as const;
 const isNear = (got: readonly number[], wanted: readonly number[]) =>
   got.every((value, i) => Math.abs(value - wanted[i]!) < 24);
 /** The grounds of the patterns of the host, who stands alone, and of the guest, who comes beside her. */
@@ -173,4 +175,8 @@ test('a source is adjusted beside the picture, and viewers see it at once', asyn
   const shown = watchSpot(received, seconds, ...RIGHT, 4).map((spot) => isNear(spot, HOST));
   const [first, last] = [shown.indexOf(true), shown.lastIndexOf(true)];
   expect(shown.slice(first, last).filter((one) => !one).length).toBeGreaterThan(2);
+  // Her initials stood there meanwhile, in the accent of the series.
+  const isAccent = ([r, g, b]: readonly number[]) => r! > 140 && g! < 120 && b! < 90;
+  const initials = watchSpot(received, seconds, ...PORTRAIT, 4).filter(isAccent);
+  expect(initials.length).toBeGreaterThan(2);
 });

@@ -146,7 +146,9 @@ test('viewers come, change their minds, flood, ask and are answered, and the fil
   await expect(ingrid.getByText(/\d+ surprises/)).toBeVisible();
 
   // How far behind viewers are is read off the place's own page.
-  await feeds(teo).getByRole('button', { name: /^Emberplay.*, look closely$/ }).click();
+  await feeds(teo)
+    .getByRole('button', { name: /^Emberplay.*, look closely$/ })
+    .click();
   await expect(teo.getByRole('dialog').getByText(/· 14 s behind/)).toBeVisible({ timeout: 30_000 });
   await teo.keyboard.press('Escape');
 

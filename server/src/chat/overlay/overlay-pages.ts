@@ -49,7 +49,7 @@ interface Open {
   watched: { readonly showId: string; readonly unwatch: () => void } | null;
   reading: boolean;
   readAgain: boolean;
-  /** By this process's own clock: the house's may be set. */
+  /** By the machine's clock: the house's may be set. */
   readAtMs: number;
 }
 
@@ -136,7 +136,7 @@ export class OverlayPages {
 
   private asksTooMuch(socket: OverlaySocket): boolean {
     const { orders } = socket.data;
-    const nowMs = performance.now();
+    const nowMs = this.app.securityClock.now();
     if (nowMs - orders.sinceMs > ORDERS_WITHIN_MS) Object.assign(orders, { count: 0, sinceMs: nowMs });
     orders.count += 1;
     if (orders.count <= MOST_ORDERS) return false;
@@ -173,7 +173,7 @@ export class OverlayPages {
   }
 
   private look(scope: ShowScope, open: Open): void {
-    if (performance.now() - open.readAtMs > READ_AT_LEAST_EVERY_MS) void this.read(scope, open);
+    if (this.app.securityClock.now() - open.readAtMs > READ_AT_LEAST_EVERY_MS) void this.read(scope, open);
     this.tell(open);
   }
 
@@ -189,7 +189,7 @@ export class OverlayPages {
     open.reading = true;
     while (open.readAgain && this.open.get(scope) === open) {
       open.readAgain = false;
-      open.readAtMs = performance.now();
+      open.readAtMs = this.app.securityClock.now();
       try {
         await this.readOnce(scope, open);
       } catch (error) {

@@ -45,6 +45,7 @@ import { ArmedKey } from '../look/keys/armed-key';
 import { FileKey } from '../look/keys/file-key';
 import { Key } from '../look/keys/key';
 import { Notice } from '../look/notice';
+import { ScopeChoice } from '../shows/series/scope-choice';
 import { showsFeature } from '../shows/shows.feature';
 import { loadDressed } from '../stage/dressed/images';
 import { teamFeature } from '../team/team.feature';
@@ -55,7 +56,7 @@ import { drawPreview } from './preview';
 /** How programmes look: of all shows, or of the shows of one series. What is changed is seen here, and saved when it pleases. */
 @Component({
   selector: 'jn-dressing-page',
-  imports: [ArmedKey, FileKey, Key, Notice, RouterLink],
+  imports: [ArmedKey, FileKey, Key, Notice, RouterLink, ScopeChoice],
   templateUrl: './dressing.page.html',
   styleUrl: './dressing.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,10 +75,9 @@ export class DressingPage {
   protected readonly pictures = 'image/png,image/jpeg,image/webp,image/svg+xml';
   protected readonly bugMax = BUG_MAX;
   protected readonly slateMax = SLATE_MAX;
-  protected readonly team = ALL_SHOWS;
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayChange = computed(() => this.may()('shows.edit'));
-  protected readonly series = this.store.selectSignal(showsFeature.selectSeries);
+  private readonly series = this.store.selectSignal(showsFeature.selectSeries);
 
   protected readonly scope = signal<ShowScope>(ALL_SHOWS);
   protected readonly seriesName = computed(

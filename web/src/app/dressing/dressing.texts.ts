@@ -5,8 +5,6 @@ export const dressingTexts = {
   title: $localize`:@@dressing.title:Dressing`,
   intro: $localize`:@@dressing.intro:How programmes look. What you save is seen at once, also by viewers of a show that is on air.`,
   overlayPage: $localize`:@@dressing.overlayPage:Overlay page for outside encoders and second screens`,
-  of: $localize`:@@dressing.of:For`,
-  team: $localize`:@@dressing.team:All shows`,
   own: (name: string) => $localize`:@@dressing.own:${name}:name: has a dressing of its own.`,
   byTeam: (name: string) =>
     $localize`:@@dressing.byTeam:${name}:name: goes by the one for all shows. Save to give it its own.`,

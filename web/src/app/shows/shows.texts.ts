@@ -254,6 +254,11 @@ export const evergreenTexts = {
 };
 
 /** The time of a show, in headers. */
+export const scopeTexts = {
+  for: $localize`:@@scope.for:For`,
+  allShows: $localize`:@@scope.allShows:All shows`,
+};
+
 export const showNowTexts = {
   toGo: $localize`:@@desk.toGo:to go`,
   late: $localize`:@@desk.late:late`,

@@ -10,7 +10,7 @@ describe('an overlay page’s line', () => {
     connect: jasmine.createSpy('connect'),
     disconnect: jasmine.createSpy('disconnect'),
   };
-  const hear = (event: string, told: unknown = undefined) => heard.get(event)!(told);
+  const hear = (event: string, told?: unknown) => heard.get(event)!(told);
   const view = { number: 1 } as OverlayView;
   let seen: ('view' | 'nothing')[];
   let link: OverlayLink;

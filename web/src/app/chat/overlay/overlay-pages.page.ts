@@ -5,6 +5,7 @@ import {
   DestroyRef,
   effect,
   inject,
+  linkedSignal,
   signal,
   viewChild,
   type ElementRef,
@@ -32,6 +33,7 @@ import { ArmedKey } from '../../look/keys/armed-key';
 import { CopyKey } from '../../look/keys/copy-key';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
+import { ScopeChoice } from '../../shows/series/scope-choice';
 import { showsFeature } from '../../shows/shows.feature';
 import { loadFaces } from '../../stage/dressed/paper';
 import { BoxFields } from '../../stage/graphics/box-fields';
@@ -44,7 +46,7 @@ const LOOK_EVERY_MS = 2000;
 /** Where overlay pages are set up, and where their owner is told what viewers are not. */
 @Component({
   selector: 'jn-overlay-pages-page',
-  imports: [ArmedKey, BoxFields, CopyKey, Key, Notice, RouterLink],
+  imports: [ArmedKey, BoxFields, CopyKey, Key, Notice, RouterLink, ScopeChoice],
   templateUrl: './overlay-pages.page.html',
   styleUrl: './overlay-pages.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,8 +57,6 @@ export class OverlayPagesPage {
   private readonly store = inject(Store);
   private readonly destroyed = inject(DestroyRef);
   protected readonly texts = overlayTexts;
-  protected readonly allShows = ALL_SHOWS;
-  protected readonly series = this.store.selectSignal(showsFeature.selectSeries);
   protected readonly destinations = toSignal(
     this.api.call(listDestinations).pipe(
       switchMap(({ destinations }) => of(destinations)),
@@ -77,7 +77,8 @@ export class OverlayPagesPage {
     return page && `${location.origin}/overlay#${page.token}`;
   });
   protected readonly request = new RequestState();
-  protected readonly sampled = signal(false);
+  /** Of the page that is looked at. */
+  protected readonly sampled = linkedSignal({ source: this.scope, computation: () => false });
 
   private readonly scopeThere = computed(() => this.page()?.scope ?? null);
   protected readonly state = toSignal(

@@ -3,8 +3,6 @@ import type { Unheard } from '@juncta/core/chat';
 export const overlayTexts = {
   title: $localize`:@@overlay.title:Overlay page`,
   intro: $localize`:@@overlay.intro:Viewers’ messages with nothing behind them, at an address that stays the same from show to show. An outside encoder lays it over its picture; a second screen shows it.`,
-  of: $localize`:@@overlay.of:For`,
-  allShows: $localize`:@@overlay.allShows:All shows`,
   none: $localize`:@@overlay.none:There is no such page yet.`,
   make: $localize`:@@overlay.make:Make the page`,
   address: $localize`:@@overlay.address:Address`,
