@@ -75,8 +75,12 @@ test('where there is no room for both, messages and feeds share one side of the 
   // A feed’s key is armed first: nobody arms what they do not see. No feed has this one.
   await page.keyboard.press('Shift+Digit9');
   await expect(feeds!).toBeVisible();
+  // And a key of the messages shows them again, before it does anything.
+  await page.keyboard.press('ArrowDown');
+  await expect(messages!).toBeVisible();
+  await expect(feeds!).toBeHidden();
   // Both at once on a laptop.
   await page.setViewportSize({ width: 1280, height: 800 });
-  await expect(messages!).toBeVisible();
+  for (const part of [messages!, feeds!]) await expect(part).toBeVisible();
   await expect(page.getByRole('group', { name: 'Beside the programme' })).toBeHidden();
 });

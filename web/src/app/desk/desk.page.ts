@@ -275,7 +275,7 @@ export class DeskPage {
     // A feed’s key is armed before it does anything: that is to be seen.
     { keys: FEED_KEYS, act: () => this.side.set('feeds') },
     { keys: [MARK_KEY], act: () => this.marks()?.mark() },
-    ...chatShortcuts(() => this.chat()),
+    ...chatShortcuts(() => this.chatInSight()),
     { keys: ['F6'], act: () => this.nextPanel(1) },
     { keys: ['Shift+F6'], act: () => this.nextPanel(-1) },
   ];
@@ -284,6 +284,14 @@ export class DeskPage {
   private driving(key: string, act: () => void): Shortcut {
     const isOn = () => this.may()('show.run') && this.whoComposes.isAnywhere();
     return { keys: [key], act, isOn };
+  }
+
+  /** Where the feeds stand in their place, a key of the messages shows them first: nothing is done to what nobody sees. */
+  private chatInSight(): ChatPanel | undefined {
+    const panel = this.element.nativeElement.querySelector('jn-chat-panel');
+    if (panel?.checkVisibility()) return this.chat();
+    this.side.set('viewers');
+    return undefined;
   }
 
   protected askToEnd(): void {

@@ -25,7 +25,7 @@ import { listDestinations } from '@juncta/contract/destinations';
 import { ALL_SHOWS, type ShowScope } from '@juncta/contract/shows';
 import type { OverlayBox } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
-import { catchError, EMPTY, of, switchMap, timer } from 'rxjs';
+import { catchError, EMPTY, map, of, switchMap, timer } from 'rxjs';
 import { Api } from '../../api/api';
 import { RequestState } from '../../api/request-state';
 import { Dressings } from '../../dressing/dressings';
@@ -59,7 +59,8 @@ export class OverlayPagesPage {
   protected readonly texts = overlayTexts;
   protected readonly destinations = toSignal(
     this.api.call(listDestinations).pipe(
-      switchMap(({ destinations }) => of(destinations)),
+      map(({ destinations }) => destinations),
+      // Nobody can be left out, then; all else works.
       catchError(() => EMPTY),
     ),
     { initialValue: [] },

@@ -28,6 +28,8 @@ export class Arranging {
   private readonly made = signal<OwnLayout | null>(null);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private isGiven = true;
+  /** How often something had been taken when it was begun. */
+  private readonly takes = signal(-1);
 
   /** Null: none is. */
   readonly layout = this.made.asReadonly();
@@ -44,12 +46,19 @@ export class Arranging {
     return layout.places.map((_, at) => sources[taken.indexOf(at)] ?? null);
   });
 
+  /** What comes next is still what it is made on: nobody took or dropped it since, here or at another desk. */
+  readonly isCurrent = computed(() => {
+    const { armed, takes } = this.stage.stage();
+    return armed !== null && takes === this.takes();
+  });
+
   /** From how everybody stands in what comes next. False: nobody is in it. */
   begin(): boolean {
     const scene = this.stage.scene();
     const layout = scene.own ?? layoutOf(scene);
     if (layout.places.length === 0) return false;
     if (!this.stage.isArmed()) this.stage.arm(true);
+    this.takes.set(this.stage.stage().takes);
     this.chosen.set(0);
     this.made.set(layout);
     return true;
@@ -106,8 +115,8 @@ export class Arranging {
     const own = this.made();
     if (this.isGiven || !own) return;
     this.isGiven = true;
-    // Dropped meanwhile: it is not to come on programme by itself.
-    if (this.stage.isArmed()) this.stage.change({ type: 'own_layout', own });
+    // It is not to come on programme by itself, nor into whatever was prepared instead.
+    if (this.isCurrent()) this.stage.change({ type: 'own_layout', own });
   }
 }
 

@@ -144,6 +144,16 @@ describe('a layout that is made at a desk', () => {
     await until(() => rects().some((rect) => rect.x === 1178 || rect.x === 1176));
   });
 
+  it('goes into nothing else when what it is made on is taken at another desk in mid-move', async () => {
+    await open();
+    box(0).dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
+    act({ type: 'take', takes: 0 });
+    await settle();
+    expect(TestBed.inject(OpenPanel).content()).toBeNull();
+    fixture.destroy();
+    expect([stage().armed!.own, stage().programme.own]).toEqual([null, null]);
+  });
+
   it('is kept by a name, and closes when what comes next is taken', async () => {
     const element = await open();
     key(element, 'Keep this layout').click();

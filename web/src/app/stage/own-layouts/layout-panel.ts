@@ -24,7 +24,6 @@ import { Notice } from '../../look/notice';
 import { showsFeature } from '../../shows/shows.feature';
 import { OpenPanel } from '../open-panel';
 import { wordsOf } from '../panels/source-words';
-import { StageLink } from '../stage-link';
 import { Arranging } from './arranging';
 import { OwnLayouts } from './own-layouts';
 import { ownLayoutTexts } from './own-layouts.texts';
@@ -44,7 +43,6 @@ const KINDS: readonly SlotKind[] = ['person', 'screen'];
 })
 export class LayoutPanel implements OnDestroy {
   private readonly api = inject(Api);
-  private readonly stage = inject(StageLink);
   private readonly panel = inject(OpenPanel);
   protected readonly arranging = inject(Arranging);
   private readonly layouts = inject(OwnLayouts);
@@ -81,20 +79,16 @@ export class LayoutPanel implements OnDestroy {
   protected readonly problem = signal<string | null>(null);
   protected readonly keptName = signal<string | null>(null);
   protected readonly request = new RequestState();
-  /** What comes next is another one since. */
-  private takes = -1;
-
   constructor() {
     void this.layouts.follow();
     const element = inject<ElementRef<HTMLElement>>(ElementRef);
-    afterNextRender(() => element.nativeElement.querySelector<HTMLElement>('input, button')?.focus());
+    afterNextRender(() => {
+      const { nativeElement } = element;
+      (nativeElement.querySelector<HTMLElement>('select') ?? nativeElement.querySelector('button'))?.focus();
+    });
     this.begin();
     effect(() => {
-      const { takes, armed } = this.stage.stage();
-      // It was taken or dropped, here or at another desk: what is made is not to be put into something else.
-      untracked(() => {
-        if (this.layout() && (armed === null || takes !== this.takes)) this.close();
-      });
+      if (this.layout() && !this.arranging.isCurrent()) untracked(() => this.close());
     });
   }
 
@@ -104,7 +98,6 @@ export class LayoutPanel implements OnDestroy {
   }
 
   protected begin(): void {
-    this.takes = this.stage.stage().takes;
     this.arranging.begin();
   }
 

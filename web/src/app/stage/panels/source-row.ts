@@ -53,7 +53,7 @@ export interface SourceOnDesk {
       @if (mayDrive() && row().origin) {
         <button
           type="button"
-          class="name clip"
+          class="name-key clip"
           [title]="row().name"
           [attr.aria-label]="adjustTexts.open(row().name)"
           (click)="panel.content.set({ of: 'source', source: row().source })"
@@ -174,19 +174,6 @@ export interface SourceOnDesk {
         color: var(--soft);
         font-size: 0.93rem;
       }
-    }
-    .name {
-      min-height: 1.5rem;
-      padding: 0;
-      border: 0;
-      background: none;
-      color: inherit;
-      font: inherit;
-      font-weight: 700;
-      text-align: start;
-      text-decoration: underline;
-      text-decoration-thickness: 1px;
-      text-underline-offset: 0.2em;
     }
     .keys {
       display: flex;
