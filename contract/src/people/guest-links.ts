@@ -66,6 +66,8 @@ export const enterAsGuest = endpoint({
 
 /** What a guest is told: this show only, and nothing of the team's work. */
 export const GuestView = z.object({
+  /** Theirs in the show. */
+  personId: Id,
   name: z.string(),
   showTitle: z.string(),
   startsAtMs: z.nullable(InstantMs),

@@ -1,6 +1,17 @@
-import { ON_AIR_SIGNS } from '@juncta/core/people';
+import {
+  ASKABLE,
+  MOST_OF_A_KIND,
+  PROGRAMME_PUBLISHER,
+  type Asked,
+  type Offer,
+  type OnAirSign,
+  type OnStage,
+  type Publisher,
+} from '@juncta/core/people';
+import type { SourceId } from '@juncta/core/stage';
 import * as z from 'zod/mini';
 import { endpoint, Id, Nothing, right } from '../http';
+import { Fate, Source } from '../stage';
 
 /**
  * The room of a show: a socket.io namespace, in which guests and desks hear who is there, and agree with the media
@@ -22,26 +33,49 @@ export const RoomAuth = z.object({
 });
 export type RoomAuth = z.infer<typeof RoomAuth>;
 
-/** Which of the two somebody sends at the moment. */
-export const Sends = z.object({ video: z.boolean(), audio: z.boolean() });
-export type Sends = z.infer<typeof Sends>;
+const PublisherName = z.union([z.literal(PROGRAMME_PUBLISHER), Source]);
 
-export const PublishRequest = z.object({ sdp: Description, sends: Sends });
-/** A person's id in the show, or the programme. */
-export const WatchRequest = z.object({ publisher: z.string().check(z.maxLength(60)) });
+export const PublishRequest = z.object({ publisher: PublisherName, sdp: Description });
+export const UnpublishRequest = z.object({ publisher: PublisherName });
+/** All that a guest has for the show from now on. */
+export const OffersRequest = z.object({
+  offers: z
+    .array(z.object({ source: Source, video: Fate, audio: Fate }))
+    .check(z.maxLength(2 * MOST_OF_A_KIND)),
+});
+export const WatchRequest = z.object({ publisher: PublisherName });
 export const WatchAnswer = z.object({ watchId: Id, sdp: Description });
 export const UnwatchRequest = z.object({ watchId: Id });
-/** People on stage, in their order. Only from the desk that composes. */
-export const StageRequest = z.object({ people: z.array(Id).check(z.maxLength(20)) });
-
-export const RoomPerson = z.object({
-  personId: Id,
-  /** Null while they send nothing. Another number: a new connection, to be received anew. */
-  publication: z.nullable(z.int()),
-  sends: Sends,
-  sign: z.enum(ON_AIR_SIGNS),
+/** What is on programme, in its order. Only from the desk that composes. */
+export const StageRequest = z.object({
+  stage: z
+    .array(z.object({ source: Source, isSeen: z.boolean(), isHeard: z.boolean() }))
+    .check(z.maxLength(20)),
+  /** As it knew before the line was lost: a server that was restarted has forgotten it. */
+  accepted: z.optional(z.array(Source).check(z.maxLength(60))),
 });
-export type RoomPerson = z.infer<typeof RoomPerson>;
+/** What a guest offered comes into the wings, or is not wanted (any more). Only from members who may run the show. */
+export const AcceptRequest = z.object({ source: Source, isAccepted: z.boolean() });
+/** Asks a guest for something that only they can do. Only from members who may run the show. */
+export const AskRequest = z.object({ personId: Id, what: z.enum(ASKABLE) });
+/** A guest will not do what was asked. */
+export const DeclineRequest = z.object({ what: z.enum(ASKABLE) });
+
+/** What a guest has for the show, as everybody in the room knows it. */
+export interface RoomSource extends Offer {
+  /** Null while it does not arrive. Another number: a new connection, to be received anew. */
+  readonly publication: number | null;
+  /** A desk wants it: it is in the wings, or on stage. */
+  readonly isAccepted: boolean;
+}
+
+export interface RoomPerson {
+  readonly personId: string;
+  readonly sources: readonly RoomSource[];
+  /** What a desk asked of them, and they have not done. */
+  readonly asked: readonly Asked[];
+  readonly sign: OnAirSign;
+}
 
 /** Who is there, whole, at every change. */
 export interface RoomView {
@@ -49,8 +83,8 @@ export interface RoomView {
   readonly you: string | null;
   /** Everybody who is in the room by a guest's link. */
   readonly people: readonly RoomPerson[];
-  /** On stage, whether they came by a link or sit at the desk. */
-  readonly stage: readonly string[];
+  /** On programme, whether it came by a link or from the desk. */
+  readonly stage: readonly OnStage[];
   /** The programme as the composing desk sends it into the room; null while it sends none. */
   readonly programme: number | null;
   /** False: the media server is away, and is being brought back. */
@@ -74,8 +108,10 @@ export type RoomRefusal = (typeof ROOM_REFUSALS)[number];
 
 export interface RoomToClient {
   room: (view: RoomView) => void;
-  /** Video and audio of this client no longer arrive: it has to publish anew. */
-  publish_again: () => void;
+  /** This of the client no longer arrives, or nothing of it (null): it has to publish anew. */
+  publish_again: (publisher: Publisher | null) => void;
+  /** What was offered is not wanted (any more): its sharing is to end. */
+  declined: (source: SourceId) => void;
   /** The link is used in another place now. */
   moved: () => void;
   /** The link was taken back or has expired. */
@@ -86,8 +122,8 @@ export interface RoomToServer {
     request: z.infer<typeof PublishRequest>,
     done: (answer: RoomAnswer<{ sdp: string }>) => void,
   ) => void;
-  unpublish: (done: (answer: RoomAnswer<object>) => void) => void;
-  sends: (request: Sends) => void;
+  unpublish: (request: z.infer<typeof UnpublishRequest>, done: (answer: RoomAnswer<object>) => void) => void;
+  offers: (request: z.infer<typeof OffersRequest>) => void;
   watch: (
     request: z.infer<typeof WatchRequest>,
     done: (answer: RoomAnswer<{ watchId: string; sdp: string }>) => void,
@@ -95,6 +131,9 @@ export interface RoomToServer {
   answer: (request: z.infer<typeof WatchAnswer>, done: (answer: RoomAnswer<object>) => void) => void;
   unwatch: (request: z.infer<typeof UnwatchRequest>) => void;
   stage: (request: z.infer<typeof StageRequest>) => void;
+  accept: (request: z.infer<typeof AcceptRequest>) => void;
+  ask: (request: z.infer<typeof AskRequest>) => void;
+  decline: (request: z.infer<typeof DeclineRequest>) => void;
 }
 
 const showParams = z.object({ showId: Id });

@@ -1,7 +1,6 @@
 import {
   BOX_SIDES,
   CORNERS,
-  DEVICE_FATES,
   LEAST_TONE,
   MOST_LEVEL,
   MOST_TONE,
@@ -12,12 +11,10 @@ import {
   MOST_IN_PICTURE,
   MOST_MIX_MS,
   ORIGINS,
-  SOURCE_ID_PATTERN,
   STAGE_REFUSALS,
   TRANSITIONS,
   type Scene,
   type SceneEvent,
-  type SourceId,
   type Stage,
   type StageChange,
 } from '@juncta/core/stage';
@@ -25,10 +22,11 @@ import * as z from 'zod/mini';
 import { endpoint, Id, Nothing, right } from '../http';
 import { Graphics, GraphicsChange } from './graphics';
 import { OwnLayout } from './own-layouts';
+import { Fate, Source } from './source';
 
 export * from './own-layouts';
+export * from './source';
 
-const Source = z.string().check(z.regex(SOURCE_ID_PATTERN)) as unknown as z.ZodMiniType<SourceId>;
 const layout = z.enum(LAYOUTS);
 /** Every source in the layout may have a name over it. */
 const MOST_LAYERS = 2 * MOST_IN_PICTURE;
@@ -82,8 +80,8 @@ const sources = z
     z.object({
       source: Source,
       origin: z.enum(ORIGINS),
-      video: z.enum(DEVICE_FATES),
-      audio: z.enum(DEVICE_FATES),
+      video: Fate,
+      audio: Fate,
     }),
   )
   .check(z.maxLength(MOST_SOURCES));

@@ -18,8 +18,14 @@ export const MOST_MIX_MS = 2000;
 export const ORIGINS = ['pattern', 'camera', 'screen', 'guest'] as const;
 export type Origin = (typeof ORIGINS)[number];
 
-/** What became of a camera or microphone: gone, or gone and replaced by another that was left. */
-export const DEVICE_FATES = ['there', 'gone', 'replaced'] as const;
+/**
+ * How it is with the video or the audio of a source.
+ * - `off`: turned off by whoever it belongs to
+ * - `gone`: the device was unplugged, or taken by another program
+ * - `replaced`: it is gone, and another device that was left stands in for it
+ * - `none`: the source has none
+ */
+export const DEVICE_FATES = ['there', 'off', 'gone', 'replaced', 'none'] as const;
 export type DeviceFate = (typeof DEVICE_FATES)[number];
 
 /** A source as whoever composes has it at the moment. */

@@ -37,6 +37,7 @@ describe('a guest’s personal link', () => {
     const visitor = house.stranger();
     await visitor.get(enterAsGuest, { body: { token } });
     expect(await visitor.get(readGuestView)).toEqual({
+      personId,
       name: 'Wanjiru Halloran',
       showTitle: 'Rye and patience',
       startsAtMs: show.startsAtMs,

@@ -105,6 +105,7 @@ export function mountPeople(router: Router, app: App): void {
     ]);
     if (!show || !person) throw notFound('show');
     return {
+      personId,
       name: person.name,
       showTitle: show.text.title,
       startsAtMs: show.startsAtMs,

@@ -23,6 +23,8 @@ export class Guest {
   private sending: NodeJS.Timeout | undefined;
   private again: NodeJS.Timeout | undefined;
   private left = false;
+  /** What it sends, as the room names it: its first camera. */
+  private source = '';
 
   constructor(
     private readonly houseUrl: string,
@@ -43,6 +45,7 @@ export class Guest {
       .getSetCookie()
       .map((line) => line.split(';')[0])
       .join('; ');
+    this.source = `camera:${await this.readOwnId(cookie)}:1`;
     const socket = io(new URL('/room', this.houseUrl).href, {
       path: '/api/socket',
       transports: ['websocket'],
@@ -52,7 +55,10 @@ export class Guest {
       rejectUnauthorized: false,
     });
     this.socket = socket;
-    socket.on('connect', () => void this.publish());
+    socket.on('connect', () => {
+      socket.emit('offers', { offers: [{ source: this.source, video: 'there', audio: 'there' }] });
+      void this.publish();
+    });
     socket.on('publish_again', () => void this.publish());
     socket.on('disconnect', () => this.hangUp());
     socket.on('signed_out', () => this.leave());
@@ -73,6 +79,15 @@ export class Guest {
     return this.left;
   }
 
+  private async readOwnId(cookie: string): Promise<string> {
+    const response = await fetch(new URL('/api/guest', this.houseUrl), {
+      headers: { Cookie: cookie },
+      signal: AbortSignal.timeout(PATIENCE_MS),
+    });
+    if (!response.ok) throw new Error(`the house answered ${response.status}`);
+    return ((await response.json()) as { personId: string }).personId;
+  }
+
   private async publish(): Promise<void> {
     this.hangUp();
     const peer = new RTCPeerConnection({
@@ -89,8 +104,8 @@ export class Guest {
       await peer.setLocalDescription(await peer.createOffer());
       await gathered(peer);
       const answer = (await this.socket!.timeout(PATIENCE_MS).emitWithAck('publish', {
+        publisher: this.source,
         sdp: peer.localDescription!.sdp,
-        sends: { video: true, audio: true },
       })) as Answer;
       if (!answer.ok) throw new Error(answer.problem);
       await peer.setRemoteDescription({ type: 'answer', sdp: answer.sdp });

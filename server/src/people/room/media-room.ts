@@ -1,3 +1,5 @@
+import { PROGRAMME_PUBLISHER, type Publisher } from '@juncta/core/people';
+import { nameOf } from '@juncta/core/stage';
 import { createHmac } from 'node:crypto';
 import { JanusAway, JanusRefused, type Handle, type HandleEvents, type Janus } from './janus';
 
@@ -7,7 +9,10 @@ const ROOM_EXISTS = 427;
 const ID_EXISTS = 436;
 /** A guest's picture is 640x360 or 1280x720; more than this only fills lines. Bit/s. */
 const MOST_BITS_PER_S = 1_500_000;
-const MOST_PUBLISHERS = 16;
+/** Small letters on a screen need more. */
+const MOST_SCREEN_BITS_PER_S = 2_500_000;
+/** Everybody's cameras, and some screens. */
+const MOST_PUBLISHERS = 40;
 
 /** A connection of media that somebody has, until they or the media server let go of it. */
 export interface Line {
@@ -37,12 +42,12 @@ export class MediaRoom {
   }
 
   /** Takes somebody's picture and sound in. Whatever came under this name before ends. */
-  async publish(publisher: string, sdp: string, events: HandleEvents): Promise<Line> {
+  async publish(publisher: Publisher, sdp: string, events: HandleEvents): Promise<Line> {
     return this.withHandle(events, async (handle) => {
       const join = { request: 'join', ptype: 'publisher', room: this.showId, pin: this.pin, id: publisher };
       await this.inRoom(handle, () => handle.ask(join), publisher);
       const { jsep } = await handle.ask(
-        { request: 'configure', bitrate: MOST_BITS_PER_S },
+        { request: 'configure', bitrate: mostBitsPerS(publisher) },
         { type: 'offer', sdp },
       );
       if (!jsep) throw new JanusAway();
@@ -51,7 +56,7 @@ export class MediaRoom {
   }
 
   /** Receives what somebody sends: gives the media server's offer, and waits for the answer to it. */
-  async watch(publisher: string, hungUp: () => void): Promise<Line> {
+  async watch(publisher: Publisher, hungUp: () => void): Promise<Line> {
     return this.withHandle({ up: () => undefined, hungUp }, async (handle) => {
       const streams = [{ feed: publisher }];
       const body = { request: 'join', ptype: 'subscriber', room: this.showId, pin: this.pin, streams };
@@ -116,4 +121,9 @@ export class MediaRoom {
       .ask({ request: 'kick', room: this.showId, secret: this.secret, id: publisher })
       .catch(() => undefined);
   }
+}
+
+function mostBitsPerS(publisher: Publisher): number {
+  const isScreen = publisher !== PROGRAMME_PUBLISHER && nameOf(publisher).kind === 'screen';
+  return isScreen ? MOST_SCREEN_BITS_PER_S : MOST_BITS_PER_S;
 }

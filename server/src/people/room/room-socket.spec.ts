@@ -1,5 +1,13 @@
-import { enterAsGuest, makeGuestLink, revokeGuestLink, type RoomView } from '@juncta/contract/people';
+import {
+  enterAsGuest,
+  makeGuestLink,
+  revokeGuestLink,
+  type RoomSource,
+  type RoomView,
+} from '@juncta/contract/people';
 import { createShow, type Show } from '@juncta/contract/shows';
+import type { Offer } from '@juncta/core/people';
+import { sourceId } from '@juncta/core/stage';
 import { io, type Socket } from 'socket.io-client';
 import type { Client } from '../../testing/client';
 import { openHouse, showText, type House } from '../../testing/house';
@@ -10,6 +18,12 @@ describe('the room of a show', () => {
   const personId = crypto.randomUUID();
   const person = { id: personId, memberId: null, name: 'Pascoe', part: 'guest', about: '' } as const;
   const sockets: Socket[] = [];
+  const offer = (more: Partial<Offer> = {}): Offer => ({
+    source: sourceId('camera', personId),
+    video: 'there',
+    audio: 'there',
+    ...more,
+  });
 
   beforeAll(async () => {
     house = await openHouse();
@@ -49,6 +63,14 @@ describe('the room of a show', () => {
   }
   const told = (socket: Socket, what: string) => new Promise((done) => socket.once(what, done));
 
+  /** The first view from now on of which this holds. */
+  async function viewed(socket: Socket, holds: (view: RoomView) => boolean): Promise<RoomView> {
+    for (;;) {
+      const view = (await told(socket, 'room')) as RoomView;
+      if (holds(view)) return view;
+    }
+  }
+
   it('is closed to whoever has no session, and to a member who names no show', async () => {
     expect((await enter(null, { placeId: crypto.randomUUID() })).said).toBe('signed_out');
     expect((await enter(house.as.host, { placeId: crypto.randomUUID() })).said).toBe('not_understood');
@@ -58,11 +80,12 @@ describe('the room of a show', () => {
   it('tells desks and guests who is there, and takes back who left', async () => {
     const desk = await enter(house.as.moderator, { placeId: crypto.randomUUID(), showId: show.id });
     expect(desk.said).toEqual(jasmine.objectContaining({ you: null, people: [], media: false }));
-    const came = told(desk.socket, 'room');
     const { socket, said } = await enter(await guest(), { placeId: crypto.randomUUID() });
     expect(said).toEqual(jasmine.objectContaining({ you: personId }));
-    const there = { personId, publication: null, sends: { video: false, audio: false }, sign: 'wings' };
-    expect(await came).toEqual(jasmine.objectContaining({ people: [there] }));
+    const offered = viewed(desk.socket, ({ people }) => people.length > 0);
+    socket.emit('offers', { offers: [offer()] });
+    const there = { ...offer(), publication: null, isAccepted: true };
+    expect((await offered).people).toEqual([{ personId, sources: [there], asked: [], sign: 'wings' }]);
     const left = told(desk.socket, 'room');
     socket.disconnect();
     expect(await left).toEqual(jasmine.objectContaining({ people: [] }));
@@ -93,14 +116,57 @@ describe('the room of a show', () => {
 
   it('takes no stage from a guest, and no order that is none', async () => {
     const { socket, said } = await enter(await guest(), { placeId: crypto.randomUUID() });
-    socket.emit('stage', { people: [personId] });
+    socket.emit('stage', { stage: [{ source: offer().source, isSeen: true, isHeard: true }] });
     const answer: unknown = await socket.emitWithAck('watch', { publisher: 7 });
     expect(answer).toEqual({ ok: false, problem: 'not_understood' });
-    const publish: unknown = await socket.emitWithAck('publish', {
-      sdp: 'v=0',
-      sends: { video: true, audio: true },
-    });
-    expect(publish).withContext('without a media server').toEqual({ ok: false, problem: 'media_away' });
+    const publish = (publisher: string) => socket.emitWithAck('publish', { publisher, sdp: 'v=0' });
+    expect(await publish(offer().source))
+      .withContext('without a media server')
+      .toEqual({ ok: false, problem: 'media_away' });
+    for (const other of ['programme', `camera:${crypto.randomUUID()}:1`])
+      expect(await publish(other)).toEqual({ ok: false, problem: 'not_allowed' });
     expect((said as RoomView).stage).toEqual([]);
+  });
+
+  it('has a screen accepted by whoever may run the show, and tells its owner when it is not wanted', async () => {
+    const screen = offer({ source: sourceId('screen', personId) });
+    const auth = { placeId: crypto.randomUUID(), showId: show.id };
+    const desk = await enter(house.as.host, auth);
+    const looker = await enter(house.as.moderator, { ...auth, placeId: crypto.randomUUID() });
+    const { socket } = await enter(await guest(), { placeId: crypto.randomUUID() });
+    const view = (of: Socket, holds: (screen: RoomSource | undefined, asked: readonly string[]) => boolean) =>
+      viewed(of, ({ people }) => {
+        const there = people.find((one) => one.personId === personId);
+        const source = there?.sources.find((one) => one.source === screen.source);
+        return there !== undefined && holds(source, there.asked);
+      });
+    const offered = view(desk.socket, (one) => one?.isAccepted === false);
+    socket.emit('offers', { offers: [offer({ audio: 'off' }), screen] });
+    await offered;
+    const accepted = view(socket, (one) => one?.isAccepted === true);
+    // Whoever only reads along neither accepts nor asks.
+    looker.socket.emit('ask', { personId, what: 'audio' });
+    looker.socket.emit('accept', { source: screen.source, isAccepted: false });
+    desk.socket.emit('accept', { source: screen.source, isAccepted: true });
+    await accepted;
+    const asked = view(socket, (_, what) => what.join() === 'audio');
+    desk.socket.emit('ask', { personId, what: 'audio' });
+    await asked;
+    const answered = view(desk.socket, (_, what) => what.length === 0);
+    socket.emit('decline', { what: 'audio' });
+    await answered;
+    const declined = told(socket, 'declined');
+    desk.socket.emit('accept', { source: screen.source, isAccepted: false });
+    expect(await declined).toBe(screen.source);
+  });
+
+  it('takes no offer of what is somebody else’s', async () => {
+    const desk = await enter(house.as.host, { placeId: crypto.randomUUID(), showId: show.id });
+    const { socket } = await enter(await guest(), { placeId: crypto.randomUUID() });
+    const offered = viewed(desk.socket, ({ people }) => people.length > 0);
+    socket.emit('offers', { offers: [offer({ source: sourceId('camera', crypto.randomUUID()) })] });
+    socket.emit('offers', { offers: [offer()] });
+    const { people } = await offered;
+    expect(people.flatMap(({ sources }) => sources.map(({ source }) => source))).toEqual([offer().source]);
   });
 });

@@ -1,11 +1,24 @@
 import { can } from '@juncta/core/team';
-import { enterBy, mayWatch, onAirSign, PROGRAMME_PUBLISHER, type RoomSeat } from '@juncta/core/people';
 import {
+  enterBy,
+  maySend,
+  mayWatch,
+  needsAccepting,
+  type OnStage,
+  type Publisher,
+  type RoomSeat,
+} from '@juncta/core/people';
+import { nameOf } from '@juncta/core/stage';
+import {
+  AcceptRequest,
+  AskRequest,
+  DeclineRequest,
+  OffersRequest,
   PublishRequest,
   ROOM_NAMESPACE,
   RoomAuth,
-  Sends,
   StageRequest,
+  UnpublishRequest,
   UnwatchRequest,
   WatchAnswer,
   WatchRequest,
@@ -14,21 +27,22 @@ import {
   type RoomRefusal,
   type RoomToClient,
   type RoomToServer,
-  type RoomView,
 } from '@juncta/contract/people';
 import { randomUUID } from 'node:crypto';
 import type { Namespace, Server, Socket } from 'socket.io';
+import type * as z from 'zod';
 import { addressOf, dropEndedSockets, socketRefusal, visit } from '../../access/visits';
 import type { App } from '../../app';
 import { findComposing } from '../../programme/composing';
 import { findShow } from '../../shows/store';
 import { Janus, JanusAway } from './janus';
 import { MediaRoom, type Line } from './media-room';
+import { RoomState } from './room-state';
 
 /** Sessions are looked at again this often, for links that expire; a revoked one is noticed at once. */
 const RECHECK_MS = 10_000;
 /** Nobody receives more at a time: the programme and the most that fit on stage, with room for those in the wings. */
-const MOST_WATCHED = 24;
+const MOST_WATCHED = 32;
 /** Orders of one client within a second; a page that misbehaves is let go of. */
 const MOST_ORDERS_PER_S = 40;
 
@@ -37,25 +51,20 @@ interface Seated {
   readonly showId: string;
   readonly seat: RoomSeat;
   readonly placeId: string;
-  /** Members who may compose. */
-  readonly mayCompose: boolean;
-  readonly watches: Map<string, { readonly publisher: string; readonly line: Line }>;
-  publishing: { readonly publisher: string; readonly line: Line } | null;
+  /** Members who may run the show. */
+  readonly mayRun: boolean;
+  readonly watches: Map<string, { readonly publisher: Publisher; readonly line: Line }>;
+  readonly publishing: Map<Publisher, { readonly line: Line; readonly number: number }>;
   /** One order after the other: a second description must not overtake the first. */
   working: Promise<unknown>;
   orders: number;
 }
 type RoomSocketOf = Socket<RoomToServer, RoomToClient, Record<string, never>, Seated>;
 
-interface Publication {
-  readonly number: number;
-  readonly socket: RoomSocketOf;
-  sends: Sends;
-}
 interface Room {
-  readonly media: MediaRoom;
-  readonly publications: Map<string, Publication>;
-  stage: readonly string[];
+  readonly state: RoomState;
+  /** Made when somebody first sends. */
+  media: MediaRoom | null;
 }
 
 class Problem extends Error {
@@ -124,7 +133,13 @@ export class RoomSocket {
     const visitor = await visit(this.app, request, address);
     if (!visitor) return 'signed_out';
     const { placeId, takeOver = false } = auth.data;
-    const common = { token: visitor.token, placeId, watches: new Map(), publishing: null, orders: 0 };
+    const common = {
+      token: visitor.token,
+      placeId,
+      watches: new Map(),
+      publishing: new Map(),
+      orders: 0,
+    };
     const working = Promise.resolve();
     if (visitor.guest) {
       const { showId, personId } = visitor.guest;
@@ -132,7 +147,7 @@ export class RoomSocket {
       const entering = enterBy(there?.data.placeId ?? null, placeId, takeOver);
       if (entering === 'taken') return 'elsewhere';
       const seat = { kind: 'guest', personId } as const;
-      socket.data = { ...common, showId, seat, mayCompose: false, working };
+      socket.data = { ...common, showId, seat, mayRun: false, working };
       if (there) {
         if (entering === 'moves') there.emit('moved');
         there.disconnect(true);
@@ -144,8 +159,8 @@ export class RoomSocket {
     if (!member || !showId || !can(member.role, 'desk.open') || !(await findShow(this.app.db, showId))) {
       return 'not_understood';
     }
-    const mayCompose = can(member.role, 'show.run');
-    socket.data = { ...common, showId, seat: { kind: 'desk' }, mayCompose, working };
+    const mayRun = can(member.role, 'show.run');
+    socket.data = { ...common, showId, seat: { kind: 'desk' }, mayRun, working };
     return null;
   }
 
@@ -156,13 +171,13 @@ export class RoomSocket {
   }
 
   private serve(socket: RoomSocketOf): void {
-    const { showId } = socket.data;
+    const { showId, seat, mayRun } = socket.data;
     socket.on('publish', (wish, done) =>
       this.order(socket, done, async () => this.publish(socket, parse(PublishRequest, wish))),
     );
-    socket.on('unpublish', (done) =>
+    socket.on('unpublish', (wish, done) =>
       this.order(socket, done, () => {
-        this.unpublish(socket);
+        this.unpublish(socket, parse(UnpublishRequest, wish).publisher);
         return Promise.resolve({});
       }),
     );
@@ -186,34 +201,51 @@ export class RoomSocket {
         return Promise.resolve({});
       }),
     );
-    socket.on('sends', (wish) =>
-      this.order(socket, null, () => {
-        const sends = parse(Sends, wish);
-        const { publishing } = socket.data;
-        const publication = publishing && this.room(showId).publications.get(publishing.publisher);
-        if (publication) publication.sends = sends;
-        this.tellAll(showId);
-        return Promise.resolve({});
+    socket.on('offers', (wish) => this.told(socket, () => this.offer(socket, parse(OffersRequest, wish))));
+    socket.on('decline', (wish) =>
+      this.told(socket, () => {
+        const { what } = parse(DeclineRequest, wish);
+        if (seat.kind === 'guest') this.room(showId).state.answer(seat.personId, what);
       }),
     );
+    socket.on('ask', (wish) =>
+      this.told(socket, () => {
+        const { personId, what } = parse(AskRequest, wish);
+        if (!mayRun) throw new Problem('not_allowed');
+        this.room(showId).state.ask(personId, what);
+      }),
+    );
+    socket.on('accept', (wish) => this.told(socket, () => this.accept(socket, parse(AcceptRequest, wish))));
     socket.on('stage', (wish) =>
-      this.order(socket, null, async () => {
-        const { people } = parse(StageRequest, wish);
+      this.told(socket, async () => {
+        const { stage, accepted = [] } = parse(StageRequest, wish);
         if (!(await this.composes(socket))) throw new Problem('not_allowed');
-        this.room(showId).stage = people;
-        this.endWatchesOffStage(showId, people);
-        this.tellAll(showId);
-        return {};
+        const { state } = this.room(showId);
+        state.stage = stage;
+        state.remember(accepted);
+        this.endWatchesOffStage(showId, stage);
       }),
     );
     socket.on('disconnect', () => {
-      this.unpublish(socket);
+      for (const publisher of [...socket.data.publishing.keys()]) this.unpublish(socket, publisher);
       for (const { line } of socket.data.watches.values()) line.close();
       socket.data.watches.clear();
-      this.tellAll(showId);
+      if (seat.kind === 'guest' && !this.seatOf(showId, seat.personId))
+        this.room(showId).state.leave(seat.personId);
       if (this.socketsOf(showId).length === 0) this.rooms.delete(showId);
+      this.tellAll(showId);
     });
+    this.room(showId);
     this.tellAll(showId);
+  }
+
+  /** Something that is said rather than asked: everybody is told what came of it. */
+  private told(socket: RoomSocketOf, act: () => void | Promise<void>): void {
+    this.order(socket, null, async () => {
+      await act();
+      this.tellAll(socket.data.showId);
+      return {};
+    });
   }
 
   /** Runs an order of a client after those before it, and answers. */
@@ -244,56 +276,85 @@ export class RoomSocket {
 
   // --- Media
 
-  private async publish(socket: RoomSocketOf, wish: { sdp: string; sends: Sends }): Promise<{ sdp: string }> {
-    const { showId, seat } = socket.data;
+  private async publish(
+    socket: RoomSocketOf,
+    { publisher, sdp: offered }: { publisher: Publisher; sdp: string },
+  ): Promise<{ sdp: string }> {
+    const { showId, seat, publishing } = socket.data;
+    if (!maySend(seat, publisher)) throw new Problem('not_allowed');
     if (seat.kind === 'desk' && !(await this.composes(socket))) throw new Problem('not_allowed');
-    const publisher = seat.kind === 'guest' ? seat.personId : PROGRAMME_PUBLISHER;
-    const room = this.room(showId);
-    this.unpublish(socket);
-    const line: Line = await room.media.publish(publisher, wish.sdp, {
+    const { state } = this.room(showId);
+    this.unpublish(socket, publisher);
+    const number = ++this.counted;
+    const isOver = () => publishing.get(publisher)?.number !== number;
+    const line = await this.mediaOf(showId).publish(publisher, offered, {
       // Only now can anybody receive it.
       up: () => {
-        if (socket.data.publishing?.line !== line) return;
-        room.publications.set(publisher, { number: ++this.counted, socket, sends: wish.sends });
+        if (isOver()) return;
+        state.arrives(publisher, number);
         this.tellAll(showId);
       },
       hungUp: () => {
-        if (socket.data.publishing?.line !== line) return;
-        this.unpublish(socket);
-        socket.emit('publish_again');
+        if (isOver()) return;
+        this.unpublish(socket, publisher);
+        socket.emit('publish_again', publisher);
       },
     });
     if (!socket.connected) {
       line.close();
       throw new Problem('not_there');
     }
-    socket.data.publishing = { publisher, line };
+    publishing.set(publisher, { line, number });
     return { sdp: line.sdp };
   }
 
-  private unpublish(socket: RoomSocketOf): void {
+  private unpublish(socket: RoomSocketOf, publisher: Publisher): void {
     const { publishing, showId } = socket.data;
-    if (!publishing) return;
-    socket.data.publishing = null;
-    publishing.line.close();
-    const { publications } = this.room(showId);
-    if (publications.get(publishing.publisher)?.socket === socket) publications.delete(publishing.publisher);
+    const sent = publishing.get(publisher);
+    if (!sent) return;
+    publishing.delete(publisher);
+    sent.line.close();
+    this.room(showId).state.endsArriving(publisher, sent.number);
     this.tellAll(showId);
   }
 
-  private async watch(socket: RoomSocketOf, publisher: string): Promise<{ watchId: string; sdp: string }> {
+  private async watch(socket: RoomSocketOf, publisher: Publisher): Promise<{ watchId: string; sdp: string }> {
     const { showId, seat, watches } = socket.data;
-    const room = this.room(showId);
-    if (!mayWatch(seat, publisher, room.stage)) throw new Problem('not_allowed');
-    if (!room.publications.has(publisher) || watches.size >= MOST_WATCHED) throw new Problem('not_there');
+    const { state } = this.room(showId);
+    if (!mayWatch(seat, publisher, state.stage)) throw new Problem('not_allowed');
+    if (!state.doesArrive(publisher) || watches.size >= MOST_WATCHED) throw new Problem('not_there');
     const watchId = randomUUID();
-    const line = await room.media.watch(publisher, () => watches.delete(watchId));
+    const line = await this.mediaOf(showId).watch(publisher, () => watches.delete(watchId));
     watches.set(watchId, { publisher, line });
     return { watchId, sdp: line.sdp };
   }
 
+  // --- Offers
+
+  /** What a guest no longer offers is no longer sent either, whatever their page does. */
+  private offer(socket: RoomSocketOf, { offers }: z.infer<typeof OffersRequest>): void {
+    const { seat, showId, publishing } = socket.data;
+    if (seat.kind !== 'guest' || !offers.every(({ source }) => maySend(seat, source)))
+      throw new Problem('not_allowed');
+    this.room(showId).state.offer(seat.personId, offers);
+    for (const publisher of [...publishing.keys()])
+      if (!offers.some(({ source }) => source === publisher)) this.unpublish(socket, publisher);
+  }
+
+  private accept(socket: RoomSocketOf, { source, isAccepted }: z.infer<typeof AcceptRequest>): void {
+    const { mayRun, showId } = socket.data;
+    if (!mayRun || !needsAccepting(source)) throw new Problem('not_allowed');
+    const { state } = this.room(showId);
+    if (isAccepted) {
+      state.accept(source);
+      return;
+    }
+    state.refuse(source);
+    this.seatOf(showId, nameOf(source).owner)?.emit('declined', source);
+  }
+
   /** Whoever went back to the wings is heard by no guest any more, whatever the guest's own page does. */
-  private endWatchesOffStage(showId: string, stage: readonly string[]): void {
+  private endWatchesOffStage(showId: string, stage: readonly OnStage[]): void {
     for (const { data } of this.socketsOf(showId)) {
       for (const [watchId, { publisher, line }] of data.watches) {
         if (mayWatch(data.seat, publisher, stage)) continue;
@@ -305,21 +366,21 @@ export class RoomSocket {
 
   /** Whether this tab is the one that composes the show. */
   private async composes({ data }: RoomSocketOf): Promise<boolean> {
-    if (!data.mayCompose) return false;
+    if (!data.mayRun) return false;
     return (await findComposing(this.app.db, data.showId))?.deskId === data.placeId;
   }
 
   /** Janus came back, or went: all that was agreed with it is gone, and everybody agrees anew. */
   private mediaChanged(up: boolean): void {
-    for (const socket of this.space.sockets.values()) {
-      socket.data.publishing = null;
-      socket.data.watches.clear();
+    for (const { data } of this.space.sockets.values()) {
+      data.publishing.clear();
+      data.watches.clear();
     }
-    for (const [showId, room] of this.rooms) {
-      room.publications.clear();
+    for (const [showId, { state }] of this.rooms) {
+      state.nothingArrives();
       this.tellAll(showId);
     }
-    if (up) this.space.emit('publish_again');
+    if (up) this.space.emit('publish_again', null);
   }
 
   // --- What everybody sees
@@ -327,12 +388,17 @@ export class RoomSocket {
   private room(showId: string): Room {
     let room = this.rooms.get(showId);
     if (!room) {
-      if (!this.janus) throw new Problem('media_away');
-      const media = new MediaRoom(this.janus, showId, this.app.config.room!.secret);
-      room = { media, publications: new Map(), stage: [] };
+      room = { state: new RoomState(), media: null };
       this.rooms.set(showId, room);
     }
     return room;
+  }
+
+  private mediaOf(showId: string): MediaRoom {
+    if (!this.janus) throw new Problem('media_away');
+    const room = this.room(showId);
+    room.media ??= new MediaRoom(this.janus, showId, this.app.config.room!.secret);
+    return room.media;
   }
 
   private socketsOf(showId: string): RoomSocketOf[] {
@@ -340,31 +406,14 @@ export class RoomSocket {
   }
 
   private tellAll(showId: string): void {
-    const sockets = this.socketsOf(showId);
     const room = this.rooms.get(showId);
-    const stage = room?.stage ?? [];
+    if (!room) return;
     const report = this.app.relay?.reportOf(showId);
     const states = (report?.feeds ?? []).map(({ state }) => state);
-    const people = sockets.flatMap(({ data: { seat } }) => {
-      if (seat.kind !== 'guest') return [];
-      const publication = room?.publications.get(seat.personId);
-      return {
-        personId: seat.personId,
-        publication: publication?.number ?? null,
-        sends: publication?.sends ?? { video: false, audio: false },
-        sign: onAirSign(stage.includes(seat.personId), states),
-      };
-    });
-    for (const socket of sockets) {
+    for (const socket of this.socketsOf(showId)) {
       const { seat } = socket.data;
-      const view: RoomView = {
-        you: seat.kind === 'guest' ? seat.personId : null,
-        people,
-        stage,
-        programme: room?.publications.get(PROGRAMME_PUBLISHER)?.number ?? null,
-        media: this.janus?.up ?? false,
-      };
-      socket.emit('room', view);
+      const you = seat.kind === 'guest' ? seat.personId : null;
+      socket.emit('room', room.state.view(you, states, this.janus?.up ?? false));
     }
   }
 }
