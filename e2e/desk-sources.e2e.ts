@@ -1,67 +1,15 @@
-import type { Page } from '@playwright/test';
-import { LAUNCH_WITH_CAMERA } from './support/browser';
 import { endReadyShow, READY_SHOW } from './support/desk';
 import { expect, test } from './support/house';
 import { probe, watchSpot } from './support/media';
 import { lastArrival } from './support/place';
+import { LAUNCH_WITH_TWO_CAMERAS, plugIn, stopSharing, unplug, withPlugs } from './support/plugs';
 import { endShow, onAir, pictures, startFeed } from './support/spine';
 
 /** What a desk puts into the picture: cameras that come and go, and a screen. */
-test.use({
-  launchOptions: {
-    ...LAUNCH_WITH_CAMERA,
-    args: [
-      ...LAUNCH_WITH_CAMERA.args.filter((arg) => !arg.startsWith('--use-fake-device')),
-      '--use-fake-device-for-media-stream=device-count=2',
-    ],
-  },
-});
+test.use({ launchOptions: LAUNCH_WITH_TWO_CAMERAS });
 test.describe.configure({ timeout: 240_000 });
 
 test.afterEach(({ playwright, baseURL }) => endReadyShow(playwright, baseURL!));
-
-type Plugged = typeof globalThis & { given: MediaStreamTrack[]; unplugged: Set<string> };
-
-/** Cameras of this page can be pulled out and put in again: no browser lets a test do it. */
-async function withPlugs(page: Page): Promise<void> {
-  await page.addInitScript(() => {
-    const plugs = globalThis as Plugged;
-    plugs.given = [];
-    plugs.unplugged = new Set();
-    const { mediaDevices } = navigator;
-    for (const name of ['getUserMedia', 'getDisplayMedia'] as const) {
-      const real = mediaDevices[name].bind(mediaDevices);
-      mediaDevices[name] = async (asked?: MediaStreamConstraints) => {
-        const stream = await real(asked);
-        plugs.given.push(...stream.getTracks());
-        return stream;
-      };
-    }
-    const list = mediaDevices.enumerateDevices.bind(mediaDevices);
-    mediaDevices.enumerateDevices = async () =>
-      (await list()).filter(({ deviceId }) => !plugs.unplugged.has(deviceId));
-  });
-}
-/** The camera that was opened first. */
-const unplug = (page: Page) =>
-  page.evaluate(() => {
-    const plugs = globalThis as Plugged;
-    const track = plugs.given.find(({ kind }) => kind === 'video')!;
-    plugs.unplugged.add(track.getSettings().deviceId!);
-    track.stop();
-    navigator.mediaDevices.dispatchEvent(new Event('devicechange'));
-  });
-const plugIn = (page: Page) =>
-  page.evaluate(() => {
-    (globalThis as Plugged).unplugged.clear();
-    navigator.mediaDevices.dispatchEvent(new Event('devicechange'));
-  });
-/** As with the bar that the browser shows while a screen is shared. */
-const stopSharing = (page: Page) =>
-  page.evaluate(() => {
-    const { given } = globalThis as Plugged;
-    given.find((track) => track.kind === 'video' && 'displaySurface' in track.getSettings())!.stop();
-  });
 
 const TEO = 'Teo Marchetti-Lunn';
 const SCREEN = `Screen of ${TEO}`;

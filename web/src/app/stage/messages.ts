@@ -146,6 +146,8 @@ export type ComposerMessage =
       readonly type: 'message_card';
       readonly card: { readonly image: ImageBitmap; readonly forMs: number } | null;
     }
+  /** Whoever it belongs to has turned its picture off, or on again: whatever frames still come. */
+  | { readonly type: 'source_off'; readonly id: SourceId; readonly isOff: boolean }
   | { readonly type: 'drop_source'; readonly id: SourceId }
   /** Where the programme goes back into the room, small, with the audio that is made at this desk; null: nowhere. */
   | {

@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  computed,
   effect,
   type ElementRef,
   input,
@@ -9,8 +10,13 @@ import {
   viewChild,
 } from '@angular/core';
 import { Key } from '../../look/keys/key';
-import { watchLevel, type OwnMedia } from '../room/own-media';
+import { Notice } from '../../look/notice';
+import { DeviceChoice } from '../../stage/sources/device-choice';
+import type { NamedDevice } from '../../stage/sources/devices';
+import type { Kind } from '../../stage/sources/held-devices';
+import { watchLevel } from '../room/own-media';
 import { guestTexts } from '../people.texts';
+import type { OwnSource } from './own-sources';
 
 /** Louder than a quiet room, as a share of full. */
 const HEARD_FROM = 0.03;
@@ -19,10 +25,14 @@ const HEARD_FOR_MS = 4000;
 /** A guest's own picture and level: what others will see and hear of them. */
 @Component({
   selector: 'jn-guest-check',
-  imports: [Key],
+  imports: [DeviceChoice, Key, Notice],
   template: `
     <div class="own">
-      @if (hasVideo()) {
+      @if (!hasVideo()) {
+        <p class="soft">{{ texts.noCamera }}</p>
+      } @else if (!video()) {
+        <p class="soft">{{ texts.pictureIsOff }}</p>
+      } @else {
         <video
           #preview
           autoplay
@@ -31,48 +41,68 @@ const HEARD_FOR_MS = 4000;
           [class.mirrored]="own().kind === 'camera'"
           [attr.aria-label]="texts.ownMedia"
         ></video>
-      } @else {
-        <p class="soft">{{ texts.noCamera }}</p>
       }
     </div>
-    <div class="row">
-      <div
-        class="level"
-        role="meter"
-        [attr.aria-label]="texts.ownLevel"
-        aria-valuemin="0"
-        aria-valuemax="100"
-        [attr.aria-valuenow]="percent()"
-      >
-        <span [style.width.%]="percent()"></span>
+    <div class="controls">
+      <div class="row">
+        <div
+          class="level"
+          role="meter"
+          [attr.aria-label]="texts.ownLevel"
+          aria-valuemin="0"
+          aria-valuemax="100"
+          [attr.aria-valuenow]="percent()"
+        >
+          <span [style.width.%]="percent()"></span>
+        </div>
+        <span class="soft">{{ heardText() }}</span>
       </div>
-      <span class="soft">{{ heard() ? texts.heard : texts.sayAWord }}</span>
-    </div>
-    <div class="row">
-      <button
-        jnKey
-        type="button"
-        [lamp]="video() ? 'lit' : 'dark'"
-        [attr.aria-pressed]="video()"
-        (click)="toggledVideo.emit()"
-      >
-        {{ video() ? texts.videoOn : texts.videoOff }}
-      </button>
-      <button
-        jnKey
-        type="button"
-        [lamp]="audio() ? 'lit' : 'dark'"
-        [attr.aria-pressed]="audio()"
-        (click)="toggledAudio.emit()"
-      >
-        {{ audio() ? texts.audioOn : texts.audioOff }}
-      </button>
+      @for (sentence of lost(); track sentence) {
+        <jn-notice kind="look">{{ sentence }}</jn-notice>
+      }
+      <div class="row">
+        <button
+          jnKey
+          type="button"
+          [lamp]="video() ? 'lit' : 'dark'"
+          [attr.aria-pressed]="video()"
+          (click)="turned.emit('video')"
+        >
+          {{ video() ? texts.videoOn : texts.videoOff }}
+        </button>
+        <button
+          jnKey
+          type="button"
+          [lamp]="audio() ? 'lit' : 'dark'"
+          [attr.aria-pressed]="audio()"
+          (click)="turned.emit('audio')"
+        >
+          {{ audio() ? texts.audioOn : texts.audioOff }}
+        </button>
+      </div>
+      @if (own().kind === 'camera') {
+        <details [open]="lost().length > 0">
+          <summary>{{ texts.devices }}</summary>
+          <jn-device-choice [devices]="devices()" [stream]="own().stream" (chosen)="chosen.emit($event)" />
+        </details>
+      }
     </div>
   `,
   styles: `
     :host {
       display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(16rem, 1fr));
+      gap: var(--space-3);
+      align-items: start;
+    }
+    .controls {
+      display: grid;
       gap: var(--space-2);
+    }
+    .own p {
+      margin: 0;
+      padding: var(--space-3);
+      text-align: center;
     }
     .own {
       display: grid;
@@ -89,6 +119,10 @@ const HEARD_FOR_MS = 4000;
     }
     .mirrored {
       transform: scaleX(-1);
+    }
+    summary {
+      color: var(--soft);
+      cursor: pointer;
     }
     .row {
       display: flex;
@@ -113,26 +147,42 @@ const HEARD_FOR_MS = 4000;
 })
 export class GuestCheck {
   protected readonly texts = guestTexts;
-  readonly own = input.required<OwnMedia>();
-  readonly video = input.required<boolean>();
-  readonly audio = input.required<boolean>();
-  readonly toggledVideo = output();
-  readonly toggledAudio = output();
+  readonly own = input.required<OwnSource>();
+  readonly devices = input.required<readonly NamedDevice[]>();
+  /** Turned off, or on again. */
+  readonly turned = output<Kind>();
+  readonly chosen = output<{ kind: Kind; device: string | null }>();
+  protected readonly video = computed(() => this.own().isOn.video);
+  protected readonly audio = computed(() => this.own().isOn.audio);
+  private readonly stream = computed(() => this.own().stream);
+  protected readonly heardText = computed(() => {
+    if (!this.audio()) return guestTexts.soundIsOff;
+    return this.heard() ? guestTexts.heard : guestTexts.sayAWord;
+  });
+  protected readonly lost = computed(() => {
+    const { video, audio } = this.own();
+    const sentences = [
+      video === 'gone' && guestTexts.cameraGone,
+      video === 'replaced' && guestTexts.cameraReplaced,
+      audio === 'gone' && guestTexts.microphoneGone,
+      audio === 'replaced' && guestTexts.microphoneReplaced,
+    ];
+    return sentences.filter((sentence) => sentence !== false);
+  });
   private readonly preview = viewChild<ElementRef<HTMLVideoElement>>('preview');
   protected readonly percent = signal(0);
   /** Somebody spoke within the last seconds: pauses are part of talking. */
   protected readonly heard = signal(false);
   private heardAtMs = -Infinity;
-  protected readonly hasVideo = signal(true);
+  protected readonly hasVideo = computed(() => this.stream().getVideoTracks().length > 0);
 
   constructor() {
-    effect(() => this.hasVideo.set(this.own().stream.getVideoTracks().length > 0));
     effect(() => {
       const preview = this.preview()?.nativeElement;
-      if (preview) preview.srcObject = this.own().stream;
+      if (preview) preview.srcObject = this.stream();
     });
     effect((ended) => {
-      ended(watchLevel(this.own().stream, (level) => this.hear(level)));
+      ended(watchLevel(this.stream(), (level) => this.hear(level)));
     });
   }
 

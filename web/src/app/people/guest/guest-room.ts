@@ -9,7 +9,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { PROGRAMME_PUBLISHER } from '@juncta/core/people';
+import { flows, mayWatch, PROGRAMME_PUBLISHER } from '@juncta/core/people';
+import { sourceId } from '@juncta/core/stage';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { guestTexts } from '../people.texts';
@@ -35,7 +36,7 @@ import { RoomLink } from '../room/room-link';
         }
       </svg>
       <span class="word">{{ words().word }}</span>
-      <span>{{ words().text }}</span>
+      <span>{{ text() }}</span>
     </div>
     @if (room.status() === 'lost' || room.status() === 'connecting') {
       <jn-notice kind="look">{{ texts.lineLost }}</jn-notice>
@@ -128,14 +129,29 @@ export class GuestRoom {
 
   protected readonly sign = this.room.sign;
   protected readonly words = computed(() => guestTexts.signs[this.sign()]);
+  protected readonly text = computed(() => {
+    if (this.sign() !== 'on_air') return this.words().text;
+    const view = this.room.view()!;
+    const source = sourceId('camera', view.you!);
+    const onStage = view.stage.find((one) => one.source === source);
+    if (!onStage) return guestTexts.onAir.shown;
+    const own = view.people.flatMap(({ sources }) => sources).find((one) => one.source === source);
+    const isSeen = onStage.isSeen && own !== undefined && flows(own.video);
+    const isHeard = onStage.isHeard && own !== undefined && flows(own.audio);
+    if (isSeen) return isHeard ? guestTexts.onAir.both : guestTexts.onAir.seen;
+    return isHeard ? guestTexts.onAir.heard : guestTexts.onAir.neither;
+  });
   protected readonly programme = computed(() => this.room.streams()[PROGRAMME_PUBLISHER] ?? null);
 
   constructor() {
     effect(() => {
       const view = this.room.view();
       // Whoever waits or talks hears those on stage, and never themselves.
-      const others = (view?.stage ?? []).filter((id) => id !== view?.you);
-      untracked(() => this.room.want([PROGRAMME_PUBLISHER, ...others]));
+      const seat = { kind: 'guest', personId: view?.you ?? '' } as const;
+      const sounding = (view?.people ?? [])
+        .flatMap(({ sources }) => sources)
+        .filter(({ source, audio }) => audio !== 'none' && mayWatch(seat, source, view!.stage));
+      untracked(() => this.room.want([PROGRAMME_PUBLISHER, ...sounding.map(({ source }) => source)]));
     });
     effect(() => {
       const [video, stream] = [this.video()?.nativeElement, this.programme()];
@@ -145,14 +161,14 @@ export class GuestRoom {
     });
     effect((ended) => {
       ended(() => undefined);
-      const streams = this.room.streams();
+      const streams: Readonly<Record<string, MediaStream | undefined>> = this.room.streams();
       for (const [id, voice] of this.voices) {
         if (voice.srcObject === streams[id]) continue;
         voice.srcObject = null;
         this.voices.delete(id);
       }
       for (const [id, stream] of Object.entries(streams)) {
-        if (id === PROGRAMME_PUBLISHER || this.voices.has(id)) continue;
+        if (!stream || id === PROGRAMME_PUBLISHER || this.voices.has(id)) continue;
         const voice = new Audio();
         voice.srcObject = stream;
         this.voices.set(id, voice);

@@ -3,11 +3,16 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { computed, provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { RoomView } from '@juncta/contract/people';
+import type { RoomSource, RoomView } from '@juncta/contract/people';
+import type { Asked, Offer, OnStage } from '@juncta/core/people';
+import { sourceId, type SourceId } from '@juncta/core/stage';
+import { Subject } from 'rxjs';
 import { GuestPage } from './guest.page';
 import { RoomLink, type RoomStatus } from '../room/room-link';
 
 const YOU = 'c0000000-0000-4000-8000-000000000001';
+const CAMERA = sourceId('camera', YOU);
+const SCREEN = sourceId('screen', YOU);
 
 /** A room that does as it is told. */
 class FakeRoom {
@@ -16,14 +21,19 @@ class FakeRoom {
   readonly streams = signal({});
   readonly sign = computed(() => this.view()?.people[0]?.sign ?? 'wings');
   readonly done: string[] = [];
-  sending: MediaStream | null = null;
-  sends: object | null = null;
+  readonly declined = new Subject<SourceId>();
+  readonly sending = new Map<string, MediaStream>();
+  offers: readonly Offer[] = [];
 
-  send(stream: MediaStream | null): void {
-    this.sending = stream;
+  send(source: string, stream: MediaStream | null): void {
+    if (stream) this.sending.set(source, stream);
+    else this.sending.delete(source);
   }
-  setSends(sends: object): void {
-    this.sends = sends;
+  offer(offers: readonly Offer[]): void {
+    this.offers = offers;
+  }
+  decline(what: Asked): void {
+    this.done.push(`decline ${what}`);
   }
   enter(): Promise<void> {
     this.done.push('enter');
@@ -40,9 +50,17 @@ class FakeRoom {
   want(): void {
     // Nobody is received here.
   }
-  put(sign: 'wings' | 'stage' | 'on_air'): void {
-    const you = { personId: YOU, publication: 1, sends: { video: true, audio: true }, sign };
-    this.view.set({ you: YOU, people: [you], stage: [], programme: null, media: true });
+  put(
+    sign: 'wings' | 'stage' | 'on_air',
+    more: { asked?: Asked[]; stage?: OnStage[]; accepted?: SourceId[] } = {},
+  ): void {
+    const sources = this.offers.map((offer): RoomSource => ({
+      ...offer,
+      publication: 1,
+      isAccepted: offer.source === CAMERA || (more.accepted ?? []).includes(offer.source),
+    }));
+    const you = { personId: YOU, sources, asked: more.asked ?? [], sign };
+    this.view.set({ you: YOU, people: [you], stage: more.stage ?? [], programme: null, media: true });
   }
 }
 
@@ -75,6 +93,7 @@ describe('the guest’s page', () => {
     fixture = TestBed.createComponent(GuestPage);
     element = fixture.nativeElement as HTMLElement;
     const view = {
+      personId: YOU,
       name: 'Pascoe Trethewey',
       showTitle: 'Rye and patience',
       startsAtMs: null,
@@ -120,7 +139,8 @@ describe('the guest’s page', () => {
   it('lets them in with the picture they have seen, and no other', async () => {
     await goIn();
     expect(room.done).toEqual(['enter']);
-    expect(room.sending!.getVideoTracks()).toEqual(camera.getVideoTracks());
+    expect(room.sending.get(CAMERA)!.getVideoTracks()).toEqual(camera.getVideoTracks());
+    expect(room.offers).toEqual([{ source: CAMERA, video: 'there', audio: 'none' }]);
   });
 
   it('lets go of whoever waits at one press, and asks nothing', async () => {
@@ -152,7 +172,7 @@ describe('the guest’s page', () => {
     room.put('on_air');
     await settled();
     await press('Picture on');
-    expect(room.sends).toEqual({ video: false, audio: true });
+    expect(room.offers[0]!.video).toBe('off');
     expect(camera.getVideoTracks()[0]!.enabled).toBeFalse();
     await press('Picture off');
     expect(camera.getVideoTracks()[0]!.enabled).toBeTrue();
@@ -173,6 +193,71 @@ describe('the guest’s page', () => {
     await open();
     await settled();
     expect(room.done).toEqual([]);
+  });
+
+  it('offers a screen, says what becomes of it, and ends it when the team does not need it', async () => {
+    const shared = document.createElement('canvas').captureStream();
+    spyOn(navigator.mediaDevices, 'getDisplayMedia').and.resolveTo(shared);
+    await goIn();
+    await press('Share a screen');
+    expect([...room.sending.keys()]).toEqual([CAMERA, SCREEN]);
+    room.put('wings');
+    await settled();
+    expect(element.textContent).toContain('Offered to the team');
+    room.put('wings', { accepted: [SCREEN] });
+    await settled();
+    expect(element.textContent).toContain('The team sees it. Viewers do not.');
+    const stage = [{ source: SCREEN, isSeen: true, isHeard: true }];
+    room.put('on_air', { accepted: [SCREEN], stage });
+    await settled();
+    expect(element.textContent).toContain('Viewers see it now.');
+    room.declined.next(SCREEN);
+    await settled();
+    expect(shared.getTracks()[0]!.readyState).toBe('ended');
+    expect([...room.sending.keys()]).toEqual([CAMERA]);
+    expect(room.offers.map(({ source }) => source)).toEqual([CAMERA]);
+    expect(element.textContent).toContain('The team does not need what you shared.');
+  });
+
+  it('says that a screen is ended as soon as it is, and takes it along when the guest leaves', async () => {
+    const screens = [0, 1].map(() => document.createElement('canvas').captureStream());
+    spyOn(navigator.mediaDevices, 'getDisplayMedia').and.returnValues(
+      ...screens.map((one) => Promise.resolve(one)),
+    );
+    await goIn();
+    await press('Share a screen');
+    // As with the bar that the browser shows.
+    screens[0]!.getTracks()[0]!.stop();
+    screens[0]!.getTracks()[0]!.dispatchEvent(new Event('ended'));
+    await settled();
+    expect(room.offers.map(({ source }) => source)).toEqual([CAMERA]);
+    await press('Share a screen');
+    expect(room.offers.length).toBe(2);
+    await press('Leave');
+    expect(room.offers).toEqual([]);
+    expect(screens[1]!.getTracks()[0]!.readyState).toBe('ended');
+  });
+
+  it('passes on what the team asks: done by the guest, or not', async () => {
+    await goIn();
+    await press('Picture on');
+    room.put('stage', { asked: ['video', 'screen'] });
+    await settled();
+    expect(element.textContent).toContain('The team asks you to turn your picture on.');
+    await press('Turn picture on');
+    expect(room.offers[0]!.video).toBe('there');
+    const screen = [...element.querySelectorAll('jn-notice')].find(({ textContent }) =>
+      textContent.includes('share your screen'),
+    )!;
+    [...screen.querySelectorAll('button')].at(-1)!.click();
+    expect(room.done).toContain('decline screen');
+  });
+
+  it('says what the team has turned off', async () => {
+    await goIn();
+    room.put('on_air', { stage: [{ source: CAMERA, isSeen: true, isHeard: false }] });
+    await settled();
+    expect(element.textContent).toContain('The team has turned your sound off: viewers do not hear you.');
   });
 
   it('offers to go on here when the link is in use in another place', async () => {

@@ -10,6 +10,8 @@ import {
 } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { enterAsGuest, readGuestView, type GuestView } from '@juncta/contract/people';
+import type { Asked } from '@juncta/core/people';
+import { sourceId, type SourceId } from '@juncta/core/stage';
 import { switchMap } from 'rxjs';
 import { Api } from '../../api/api';
 import { PageClock } from '../../clock/page-clock';
@@ -20,12 +22,15 @@ import { Notice } from '../../look/notice';
 import { WakeLock } from '../../stage/composed/wake-lock';
 import { deskId } from '../../stage/desk-id';
 import { deviceSentences } from '../../stage/stage.texts';
-import type { DeviceProblem } from '../../stage/sources/devices';
+import type { Kind } from '../../stage/sources/held-devices';
 import { takeHash } from '../../team/take-hash';
 import { GuestCheck } from './guest-check';
+import { GuestExtras } from './guest-extras';
+import { GuestRequests } from './guest-requests';
 import { GuestRoom } from './guest-room';
+import { OwnSources, type RememberedOwn } from './own-sources';
 import { guestTexts } from '../people.texts';
-import { canMakePattern, guestLacks, openCamera, openPattern, type OwnMedia } from '../room/own-media';
+import { canMakePattern, guestLacks } from '../room/own-media';
 import { RoomLink } from '../room/room-link';
 
 /** While a guest waits, what they see follows the plan. */
@@ -39,7 +44,7 @@ const MEMORY = 'juncta.guest';
  */
 @Component({
   selector: 'jn-guest-page',
-  imports: [ArmedKey, GuestCheck, GuestRoom, Key, Notice],
+  imports: [ArmedKey, GuestCheck, GuestExtras, GuestRequests, GuestRoom, Key, Notice],
   templateUrl: './guest.page.html',
   styleUrl: './guest.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,14 +61,32 @@ export class GuestPage {
   protected readonly error = signal<string | null>(null);
   protected readonly hosts = computed(() => this.view()?.hosts.join(', ') ?? '');
 
-  protected readonly own = signal<OwnMedia | null>(null);
-  protected readonly opening = signal(false);
-  protected readonly sends = signal({ video: true, audio: true });
-  private readonly problem = signal<DeviceProblem | null>(null);
+  /** Null before the house has said whose link it is. */
+  protected readonly sources = signal<OwnSources | null>(null);
+  /** Their first camera, or the test pattern in its place. */
+  protected readonly own = computed(
+    () =>
+      this.sources()
+        ?.all()
+        .find(({ source }) => source === this.first()) ?? null,
+  );
+  protected readonly extras = computed(
+    () =>
+      this.sources()
+        ?.all()
+        .filter(({ source }) => source !== this.first()) ?? [],
+  );
+  protected readonly opening = computed(() => this.sources()?.isOpening() ?? false);
   protected readonly problemText = computed(() => {
-    const problem = this.problem();
+    const problem = this.sources()?.problem();
     return problem && deviceSentences[problem];
   });
+  /** Something of theirs was sent back by the team. */
+  protected readonly wasDeclined = signal(false);
+  private readonly first = computed(() => sourceId('camera', this.view()?.personId ?? ''));
+  /** They are in, or on the way: everything they have is sent. */
+  private readonly entered = signal(false);
+  private readonly sent = new Set<SourceId>();
   protected readonly lack = guestLacks();
   protected readonly canMakePattern = canMakePattern();
   protected readonly isIn = computed(() =>
@@ -82,6 +105,7 @@ export class GuestPage {
     coming.subscribe({
       next: (known) => {
         this.view.set(known);
+        this.sources.set(new OwnSources(known.personId));
         void this.comeBack();
       },
       error: (error: ErrorBody) =>
@@ -98,11 +122,22 @@ export class GuestPage {
     effect(() => {
       if (this.room.status() === 'signed_out') untracked(() => this.another());
     });
+    effect(() => {
+      const sources = this.sources();
+      if (!this.entered() || !sources) return;
+      sources.all();
+      untracked(() => this.sendAll());
+    });
+    const declining = this.room.declined.subscribe((source) => {
+      this.sources()?.end(source);
+      this.wasDeclined.set(true);
+    });
     inject(DestroyRef).onDestroy(() => {
+      declining.unsubscribe();
       clearInterval(reading);
       wakeLock.want(false);
       this.room.leave();
-      this.own()?.close();
+      this.sources()?.close();
     });
   }
 
@@ -112,58 +147,78 @@ export class GuestPage {
   }
 
   protected async useCamera(): Promise<void> {
-    this.problem.set(null);
-    this.opening.set(true);
-    const opened = await openCamera();
-    this.opening.set(false);
-    if (typeof opened === 'string') this.problem.set(opened);
-    else this.take(opened);
+    await this.sources()?.openCamera();
   }
 
   protected usePattern(): void {
-    this.problem.set(null);
-    this.take(openPattern(this.view()?.name ?? ''));
+    this.sources()?.usePattern(this.view()?.name ?? '');
   }
 
   protected another(): void {
-    this.own()?.close();
-    this.own.set(null);
+    this.sources()?.endAll();
   }
 
   protected async goIn(): Promise<void> {
-    const own = this.own();
-    if (!own) return;
-    remember(own.kind);
-    this.room.send(own.stream, this.sends());
+    if (!this.own()) return;
+    this.entered.set(true);
+    this.sendAll();
     await this.room.enter({ placeId: await deskId() });
   }
 
   protected leave(): void {
-    remember(null);
+    this.entered.set(false);
+    remember([]);
+    // Whoever leaves takes their screens along: nobody waits for those to come back.
+    for (const { source } of this.extras()) this.sources()?.end(source);
+    this.room.offer([]);
+    for (const source of this.sent) this.room.send(source, null);
+    this.sent.clear();
     this.room.leave();
   }
 
-  protected toggle(what: 'video' | 'audio'): void {
-    const sends = { ...this.sends(), [what]: !this.sends()[what] };
-    this.sends.set(sends);
-    const { stream } = this.own()!;
-    for (const track of stream.getVideoTracks()) track.enabled = sends.video;
-    for (const track of stream.getAudioTracks()) track.enabled = sends.audio;
-    this.room.setSends(sends);
+  protected turn(kind: Kind): void {
+    const own = this.own();
+    if (own) this.sources()!.turn(own.source, kind, !own.isOn[kind]);
   }
 
-  private take(own: OwnMedia): void {
-    this.own()?.close();
-    this.own.set(own);
-    this.sends.set({ video: true, audio: true });
+  protected choose({ kind, device }: { kind: Kind; device: string | null }): void {
+    void this.sources()?.choose(this.first(), kind, device);
+  }
+
+  protected shareScreen(): void {
+    this.wasDeclined.set(false);
+    void this.sources()?.shareScreen();
+  }
+
+  /** What the team asked for, done by the one who may. */
+  protected doAsked(what: Asked): void {
+    if (what === 'screen') this.shareScreen();
+    else this.sources()?.turn(this.first(), what, true);
+  }
+
+  /** Everything there is, and nothing that is no more. */
+  private sendAll(): void {
+    const sources = this.sources();
+    if (!sources) return;
+    const all = sources.all();
+    this.room.offer(sources.offers());
+    for (const source of [...this.sent]) {
+      if (all.some((one) => one.source === source)) continue;
+      this.sent.delete(source);
+      this.room.send(source, null);
+    }
+    for (const { source, stream } of all) {
+      this.sent.add(source);
+      this.room.send(source, stream);
+    }
+    remember(sources.remembered());
   }
 
   /** A reload of this tab goes back in by itself. */
   private async comeBack(): Promise<void> {
-    const kind = recall();
-    if (!kind || this.lack) return;
-    if (kind === 'pattern' && this.canMakePattern) this.usePattern();
-    else await this.useCamera();
+    const remembered = recall(this.first());
+    if (remembered.length === 0 || this.lack) return;
+    await this.sources()!.restore(remembered, this.view()!.name);
     if (this.own()) await this.goIn();
   }
 
@@ -185,20 +240,21 @@ export class GuestPage {
   }
 }
 
-function remember(kind: OwnMedia['kind'] | null): void {
+function remember(own: readonly RememberedOwn[]): void {
   try {
-    if (kind) sessionStorage.setItem(MEMORY, kind);
+    if (own.length > 0) sessionStorage.setItem(MEMORY, JSON.stringify(own));
     else sessionStorage.removeItem(MEMORY);
   } catch {
     // Then a reload asks once more.
   }
 }
 
-function recall(): OwnMedia['kind'] | null {
+/** @param first without which nothing of another link is opened */
+function recall(first: SourceId): readonly RememberedOwn[] {
   try {
-    const kind = sessionStorage.getItem(MEMORY);
-    return kind === 'camera' || kind === 'pattern' ? kind : null;
+    const own = JSON.parse(sessionStorage.getItem(MEMORY) ?? '[]') as RememberedOwn[];
+    return own.some(({ source }) => source === first) ? own : [];
   } catch {
-    return null;
+    return [];
   }
 }

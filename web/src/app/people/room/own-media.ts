@@ -1,12 +1,4 @@
-import { openDevices, type DeviceProblem } from '../../stage/sources/devices';
 import type { PatternMessage, SourceMessage } from '../../stage/messages';
-
-/** What a guest sends of themselves. */
-export interface OwnMedia {
-  readonly kind: 'camera' | 'pattern';
-  readonly stream: MediaStream;
-  close(): void;
-}
 
 export type GuestLack = 'secure' | 'rtc';
 
@@ -19,20 +11,8 @@ export function guestLacks(): GuestLack | null {
 /** A test picture is made only where tracks can be made. */
 export const canMakePattern = () => typeof MediaStreamTrackGenerator !== 'undefined';
 
-export async function openCamera(): Promise<OwnMedia | DeviceProblem> {
-  if (!navigator.mediaDevices) return 'none';
-  const device = await openDevices();
-  if (typeof device === 'string') return device;
-  const tracks = [device.video, device.audio].filter((track) => track !== null);
-  return {
-    kind: 'camera',
-    stream: new MediaStream(tracks),
-    close: () => tracks.forEach((track) => track.stop()),
-  };
-}
-
 /** The same test pattern as at the desk, for whoever has no camera; it goes on in a hidden tab. */
-export function openPattern(name: string): OwnMedia {
+export function openPattern(name: string): { readonly stream: MediaStream; readonly close: () => void } {
   const worker = new Worker(new URL('../../stage/pattern/pattern.worker', import.meta.url), {
     type: 'module',
   });
@@ -64,7 +44,6 @@ export function openPattern(name: string): OwnMedia {
   const make: PatternMessage = { type: 'make', id: 'own', port: port1, index: 2, name, grain: false };
   worker.postMessage(make, [port1]);
   return {
-    kind: 'pattern',
     stream: new MediaStream([video, audio]),
     close: () => {
       worker.terminate();

@@ -2,12 +2,15 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { RoomAuth, RoomPerson, RoomView } from '@juncta/contract/people';
 import { PROGRAMME_PUBLISHER } from '@juncta/core/people';
+import { sourceId } from '@juncta/core/stage';
 import { makeAnswer, makeOffer } from './peer';
 import { RoomLink } from './room-link';
 
 const ODA = 'c0000000-0000-4000-8000-000000000001';
 const TAB = 'c0000000-0000-4000-8000-0000000000ff';
-const SENDS = { video: true, audio: false };
+const CAMERA = sourceId('camera', ODA);
+const SCREEN = sourceId('screen', ODA);
+const ON_STAGE = [{ source: CAMERA, isSeen: true, isHeard: true }];
 const EMPTY: RoomView = { you: null, people: [], stage: [], programme: null, media: true };
 const WATCH_ID = 'c0000000-0000-4000-8000-0000000000aa';
 
@@ -66,12 +69,11 @@ class FakeSocket {
 }
 
 const video = () => document.createElement('canvas').captureStream();
-const person = (more: Partial<RoomPerson> = {}): RoomPerson => ({
+const person = (publication: number | null = 7): RoomPerson => ({
   personId: ODA,
-  publication: 7,
-  sends: { video: true, audio: true },
+  sources: [{ source: CAMERA, video: 'there', audio: 'there', publication, isAccepted: true }],
+  asked: [],
   sign: 'wings',
-  ...more,
 });
 
 describe('a tab’s place in the room', () => {
@@ -178,54 +180,90 @@ describe('a tab’s place in the room', () => {
     });
   }
 
+  const published = () =>
+    (socket().ordersOf('publish') as { publisher: string }[]).map((one) => one.publisher);
+
   it('sends what it has to send, again after each break, and the stage with it', async () => {
     await enter();
-    room.setStage([ODA]);
-    room.send(video(), SENDS);
-    await until(() => socket().ordersOf('publish').length === 1);
-    const [request] = socket().ordersOf('publish') as [{ sdp: string; sends: unknown }];
-    expect(request.sends).toEqual(SENDS);
+    room.setStage(ON_STAGE);
+    room.send(CAMERA, video());
+    await until(() => published().length === 1);
+    const [request] = socket().ordersOf('publish') as [{ publisher: string; sdp: string }];
+    expect(request.publisher).toBe(CAMERA);
     expect(request.sdp).toContain('m=video');
+    socket().hear('room', { ...EMPTY, people: [person()] });
     socket().hear('disconnect', 'transport close');
     socket().hear('connect');
-    await until(() => socket().ordersOf('publish').length === 2);
+    await until(() => published().length === 2);
     expect(socket().emitted.filter(([event]) => event === 'stage')).toEqual([
-      ['stage', { people: [ODA] }],
-      ['stage', { people: [ODA] }],
+      ['stage', { stage: ON_STAGE }],
+      // A server that was restarted has forgotten what was accepted.
+      ['stage', { stage: ON_STAGE, accepted: [CAMERA] }],
     ]);
+  });
+
+  it('sends several things, each over a connection of its own, and says what there is on every line', async () => {
+    const offers = [CAMERA, SCREEN].map((source) => ({ source, video: 'there', audio: 'none' }) as const);
+    room.offer(offers);
+    room.send(CAMERA, video());
+    room.send(SCREEN, video());
+    await enter();
+    await until(() => published().length >= 2);
+    expect(new Set(published())).toEqual(new Set([CAMERA, SCREEN]));
+    expect(socket().emitted).toContain(['offers', { offers }]);
+    const before = published().length;
+    socket().hear('publish_again', SCREEN);
+    await until(() => published().length === before + 1);
+    expect(published().at(-1)).toBe(SCREEN);
+    room.send(SCREEN, null);
+    await until(() => socket().asked.at(-1)?.[0] === 'unpublish');
+    expect(socket().asked.at(-1)).toEqual(['unpublish', { publisher: SCREEN }]);
+  });
+
+  it('sends another device over the connection there is, and another kind of thing over a new one', async () => {
+    await enter();
+    room.send(CAMERA, video());
+    await until(() => published().length === 1);
+    room.send(CAMERA, video());
+    const audio = new AudioContext();
+    const [track] = audio.createMediaStreamDestination().stream.getTracks();
+    room.send(SCREEN, video());
+    await until(() => published().at(-1) === SCREEN);
+    expect(published()).toEqual([CAMERA, SCREEN]);
+    room.send(CAMERA, new MediaStream([...video().getTracks(), track!]));
+    await until(() => published().length === 3);
+    expect(published().at(-1)).toBe(CAMERA);
+    await audio.close();
   });
 
   it('sends anew when the media server has come back', async () => {
     await enter();
     socket().mediaAway = true;
-    room.send(video());
-    await until(() => socket().ordersOf('publish').length === 1);
+    room.send(CAMERA, video());
+    await until(() => published().length === 1);
     socket().mediaAway = false;
-    socket().hear('publish_again');
-    await until(() => socket().ordersOf('publish').length === 2);
-    expect(socket().ordersOf('publish').length).toBe(2);
+    socket().hear('publish_again', null);
+    await until(() => published().length === 2);
+    expect(published().length).toBe(2);
   });
 
-  it('says what of it is on without a new line, and takes all of it back', async () => {
+  it('tells what a desk does not want', async () => {
     await enter();
-    room.send(video());
-    await until(() => socket().ordersOf('publish').length === 1);
-    room.setSends({ video: false, audio: false });
-    expect(socket().emitted).toContain(['sends', { video: false, audio: false }]);
-    room.send(null);
-    await until(() => socket().asked.at(-1)?.[0] === 'unpublish');
-    expect(socket().ordersOf('publish').length).toBe(1);
+    const told: string[] = [];
+    room.declined.subscribe((source) => told.push(source));
+    socket().hear('declined', SCREEN);
+    expect(told).toEqual([SCREEN]);
   });
 
   it('receives who is wanted and there, and nobody else', async () => {
     await enter();
-    room.want([ODA, PROGRAMME_PUBLISHER]);
+    room.want([CAMERA, PROGRAMME_PUBLISHER]);
     expect(socket().ordersOf('watch')).toEqual([]);
     socket().hear('room', { ...EMPTY, people: [person()] });
-    await until(() => room.streams()[ODA] !== undefined);
-    expect(socket().ordersOf('watch')).toEqual([{ publisher: ODA }]);
-    expect(room.streams()[ODA]!.getVideoTracks().length).toBe(1);
-    expect(Object.keys(room.streams())).toEqual([ODA]);
+    await until(() => room.streams()[CAMERA] !== undefined);
+    expect(socket().ordersOf('watch')).toEqual([{ publisher: CAMERA }]);
+    expect(room.streams()[CAMERA]!.getVideoTracks().length).toBe(1);
+    expect(Object.keys(room.streams())).toEqual([CAMERA]);
     room.want([]);
     expect(room.streams()).toEqual({});
     expect(socket().emitted).toContain(['unwatch', { watchId: WATCH_ID }]);
@@ -233,14 +271,14 @@ describe('a tab’s place in the room', () => {
 
   it('receives anew whoever sends anew', async () => {
     await enter();
-    room.want([ODA]);
+    room.want([CAMERA]);
     socket().hear('room', { ...EMPTY, people: [person()] });
-    await until(() => room.streams()[ODA] !== undefined);
-    const before = room.streams()[ODA];
-    socket().hear('room', { ...EMPTY, people: [person({ publication: 8 })] });
-    await until(() => room.streams()[ODA] !== undefined && room.streams()[ODA] !== before);
+    await until(() => room.streams()[CAMERA] !== undefined);
+    const before = room.streams()[CAMERA];
+    socket().hear('room', { ...EMPTY, people: [person(8)] });
+    await until(() => room.streams()[CAMERA] !== undefined && room.streams()[CAMERA] !== before);
     expect(socket().ordersOf('watch').length).toBe(2);
-    socket().hear('room', { ...EMPTY, people: [person({ publication: null })] });
+    socket().hear('room', { ...EMPTY, people: [person(null)] });
     expect(room.streams()).toEqual({});
   });
 });

@@ -6,11 +6,18 @@ import {
   type RoomToClient,
   type RoomToServer,
   type RoomView,
-  type Sends,
 } from '@juncta/contract/people';
-import { PROGRAMME_PUBLISHER } from '@juncta/core/people';
+import {
+  PROGRAMME_PUBLISHER,
+  type Asked,
+  type Offer,
+  type OnStage,
+  type Publisher,
+} from '@juncta/core/people';
+import type { SourceId } from '@juncta/core/stage';
+import { Subject } from 'rxjs';
 import type { io as connectSocket, Socket } from 'socket.io-client';
-import { makeAnswer, makeOffer, onBroken } from './peer';
+import { exchangeTracks, makeAnswer, makeOffer, onBroken } from './peer';
 
 type RoomSocket = Socket<RoomToClient, RoomToServer>;
 
@@ -25,6 +32,12 @@ export type RoomStatus =
   /** Another place took over. */
   | 'moved'
   | 'signed_out';
+
+interface Sent {
+  readonly stream: MediaStream;
+  /** Null while it is agreed on. */
+  peer: RTCPeerConnection | null;
+}
 
 interface Watched {
   readonly publication: number;
@@ -50,15 +63,17 @@ export class RoomLink {
     return view?.people.find(({ personId }) => personId === view.you)?.sign ?? 'wings';
   });
   /** What is received at the moment, by publisher. */
-  readonly streams = signal<Readonly<Record<string, MediaStream>>>({});
+  readonly streams = signal<Streams>({});
+  /** Sources of this tab that a desk does not want (any more), as they are told. */
+  readonly declined = new Subject<SourceId>();
 
   private socket: RoomSocket | null = null;
   private auth: RoomAuth | null = null;
-  private sending: { stream: MediaStream; sends: Sends } | null = null;
-  private outgoing: RTCPeerConnection | null = null;
-  private wanted: readonly string[] = [];
-  private stage: readonly string[] | null = null;
-  private readonly watched = new Map<string, Watched>();
+  private readonly sending = new Map<Publisher, Sent>();
+  private offers: readonly Offer[] | null = null;
+  private wanted: readonly Publisher[] = [];
+  private stage: readonly OnStage[] | null = null;
+  private readonly watched = new Map<Publisher, Watched>();
   /** One agreement after the other. */
   private working: Promise<unknown> = Promise.resolve();
 
@@ -89,8 +104,9 @@ export class RoomLink {
       'connect',
       whileOurs(() => {
         this.status.set('in');
-        if (this.stage) socket.emit('stage', { people: [...this.stage] });
-        this.publishAgain();
+        if (this.stage) socket.emit('stage', { stage: [...this.stage], accepted: this.accepted() });
+        this.sayOffers();
+        this.publishAgain(null);
       }),
     );
     socket.on(
@@ -119,7 +135,11 @@ export class RoomLink {
     );
     socket.on(
       'publish_again',
-      whileOurs(() => this.publishAgain()),
+      whileOurs((publisher: Publisher | null) => this.publishAgain(publisher)),
+    );
+    socket.on(
+      'declined',
+      whileOurs((source: SourceId) => this.declined.next(source)),
     );
     socket.on(
       'moved',
@@ -142,29 +162,65 @@ export class RoomLink {
     this.view.set(null);
   }
 
-  /** Sends this into the room from now on; null: nothing. */
-  send(stream: MediaStream | null, sends: Sends = { video: true, audio: true }): void {
-    this.sending = stream && { stream, sends };
-    this.publishAgain();
+  /**
+   * Sends this into the room from now on, under this name; null: nothing. Other tracks of the same kinds go over the
+   * connection there is, and a picture that is turned off is not sent.
+   */
+  send(publisher: Publisher, stream: MediaStream | null): void {
+    const before = this.sending.get(publisher);
+    if (!stream) {
+      if (!before) return;
+      this.sending.delete(publisher);
+      before.peer?.close();
+      const { socket } = this;
+      this.inOrder(async () => {
+        if (!socket?.connected || this.sending.has(publisher)) return;
+        await socket.timeout(ANSWER_PATIENCE_MS).emitWithAck('unpublish', { publisher });
+      });
+      return;
+    }
+    if (before?.peer && exchangeTracks(before.peer, stream)) {
+      this.sending.set(publisher, { stream, peer: before.peer });
+      return;
+    }
+    // What was not agreed on yet will be, as the tracks are then.
+    if (before?.stream === stream) return;
+    this.sending.set(publisher, { stream, peer: null });
+    before?.peer?.close();
+    this.publishAgain(publisher);
   }
 
-  /** What of it is on; the line stays. */
-  setSends(sends: Sends): void {
-    if (!this.sending) return;
-    this.sending = { ...this.sending, sends };
-    this.socket?.emit('sends', sends);
+  /** What this guest has for the show from now on, all of it. */
+  offer(offers: readonly Offer[]): void {
+    this.offers = offers;
+    this.sayOffers();
   }
 
   /** Receives these, as far as they are there. */
-  want(publishers: readonly string[]): void {
+  want(publishers: readonly Publisher[]): void {
     this.wanted = publishers;
     this.reconcile();
   }
 
   /** Only at the desk that composes. */
-  setStage(people: readonly string[]): void {
-    this.stage = people;
-    if (this.socket?.connected) this.socket.emit('stage', { people: [...people] });
+  setStage(stage: readonly OnStage[]): void {
+    this.stage = stage;
+    this.say('stage', { stage: [...stage] });
+  }
+
+  /** A desk wants what a guest offers, or does not (any more). */
+  accept(source: SourceId, isAccepted: boolean): void {
+    this.say('accept', { source, isAccepted });
+  }
+
+  /** A desk asks for what only a guest can do. */
+  ask(personId: string, what: Asked): void {
+    this.say('ask', { personId, what });
+  }
+
+  /** A guest will not. */
+  decline(what: Asked): void {
+    this.say('decline', { what });
   }
 
   // --- Within
@@ -178,53 +234,69 @@ export class RoomLink {
   }
 
   private dropMedia(): void {
-    this.outgoing?.close();
-    this.outgoing = null;
+    for (const sent of this.sending.values()) {
+      sent.peer?.close();
+      sent.peer = null;
+    }
     for (const { peer } of this.watched.values()) peer.close();
     this.watched.clear();
     this.streams.set({});
   }
 
   private inOrder(act: () => Promise<void>): void {
-    // A line that could not be made is made anew at the next view, or when the server asks.
+    // A connection that could not be made is made anew at the next view, or when the server asks.
     this.working = this.working.then(act).catch(() => undefined);
   }
 
-  private publishAgain(): void {
-    this.inOrder(async () => {
-      const { socket, sending } = this;
-      this.outgoing?.close();
-      this.outgoing = null;
-      if (!socket?.connected) return;
-      if (!sending) {
-        await socket.timeout(ANSWER_PATIENCE_MS).emitWithAck('unpublish');
-        return;
-      }
-      const peer = new RTCPeerConnection({ iceServers: [] });
-      this.outgoing = peer;
-      onBroken(peer, () => {
-        if (this.outgoing === peer) this.publishAgain();
-      });
-      const sdp = await makeOffer(peer, sending.stream);
-      const answer = await ask(socket, 'publish', { sdp, sends: sending.sends }).catch(
-        () => ({ ok: false, problem: 'media_away' }) as const,
-      );
-      if (this.outgoing !== peer) return;
-      if (answer.ok) await peer.setRemoteDescription({ type: 'answer', sdp: answer.sdp });
-      else if (answer.problem !== 'not_allowed') setTimeout(() => this.retryPublish(peer), RETRY_MS);
+  private say<K extends Said>(what: K, wish: Parameters<RoomToServer[K]>[0]): void {
+    if (this.socket?.connected) (this.socket as Socket).emit(what, wish);
+  }
+
+  private sayOffers(): void {
+    if (this.offers) this.say('offers', { offers: [...this.offers] });
+  }
+
+  private accepted(): SourceId[] {
+    const sources = this.view()?.people.flatMap((person) => person.sources) ?? [];
+    return sources.filter(({ isAccepted }) => isAccepted).map(({ source }) => source);
+  }
+
+  /** @param which null: everything */
+  private publishAgain(which: Publisher | null): void {
+    for (const publisher of which === null ? [...this.sending.keys()] : [which])
+      this.inOrder(() => this.publish(publisher));
+  }
+
+  private async publish(publisher: Publisher): Promise<void> {
+    const { socket } = this;
+    const sent = this.sending.get(publisher);
+    if (!socket?.connected || !sent) return;
+    sent.peer?.close();
+    const peer = new RTCPeerConnection({ iceServers: [] });
+    sent.peer = peer;
+    const isOver = () => this.sending.get(publisher)?.peer !== peer;
+    onBroken(peer, () => {
+      if (!isOver()) this.publishAgain(publisher);
     });
+    const sdp = await makeOffer(peer, sent.stream);
+    const answer = await ask(socket, 'publish', { publisher, sdp }).catch(
+      () => ({ ok: false, problem: 'media_away' }) as const,
+    );
+    if (isOver()) return;
+    if (answer.ok) await peer.setRemoteDescription({ type: 'answer', sdp: answer.sdp });
+    else if (answer.problem !== 'not_allowed')
+      setTimeout(() => {
+        // While the media server is away it is no use; `publish_again` says when it is back.
+        if (!isOver() && this.view()?.media) this.publishAgain(publisher);
+      }, RETRY_MS);
   }
 
-  private retryPublish(peer: RTCPeerConnection): void {
-    // While the media server is away it is no use; `publish_again` says when it is back.
-    if (this.outgoing === peer && this.view()?.media) this.publishAgain();
-  }
-
-  private publicationOf(publisher: string): number | null {
+  private publicationOf(publisher: Publisher): number | null {
     const view = this.view();
     if (!view) return null;
     if (publisher === PROGRAMME_PUBLISHER) return view.programme;
-    return view.people.find(({ personId }) => personId === publisher)?.publication ?? null;
+    const sources = view.people.flatMap((person) => person.sources);
+    return sources.find(({ source }) => source === publisher)?.publication ?? null;
   }
 
   private reconcile(): void {
@@ -239,7 +311,7 @@ export class RoomLink {
     }
   }
 
-  private async watch(publisher: string): Promise<void> {
+  private async watch(publisher: Publisher): Promise<void> {
     const { socket } = this;
     const publication = this.publicationOf(publisher);
     if (!socket?.connected || publication === null) return;
@@ -263,13 +335,13 @@ export class RoomLink {
     }
   }
 
-  private again(publisher: string, watched: Watched): void {
+  private again(publisher: Publisher, watched: Watched): void {
     if (this.watched.get(publisher) !== watched) return;
     this.drop(publisher);
     this.reconcile();
   }
 
-  private drop(publisher: string): void {
+  private drop(publisher: Publisher): void {
     const watched = this.watched.get(publisher);
     if (!watched) return;
     this.watched.delete(publisher);
@@ -293,11 +365,14 @@ export class RoomLink {
   }
 }
 
-type Asked = 'publish' | 'watch' | 'answer';
-type Wish<K extends Asked> = Parameters<RoomToServer[K]>[0];
-type Answer<K extends Asked> = Parameters<Parameters<RoomToServer[K]>[1]>[0];
+type Streams = Readonly<Partial<Record<Publisher, MediaStream>>>;
+
+type Said = 'offers' | 'stage' | 'accept' | 'ask' | 'decline';
+type Order = 'publish' | 'watch' | 'answer';
+type Wish<K extends Order> = Parameters<RoomToServer[K]>[0];
+type Answer<K extends Order> = Parameters<Parameters<RoomToServer[K]>[1]>[0];
 
 /** The socket's own typing loses the answer where a time limit is set. */
-function ask<K extends Asked>(socket: RoomSocket, order: K, request: Wish<K>): Promise<Answer<K>> {
+function ask<K extends Order>(socket: RoomSocket, order: K, request: Wish<K>): Promise<Answer<K>> {
   return (socket as Socket).timeout(ANSWER_PATIENCE_MS).emitWithAck(order, request) as Promise<Answer<K>>;
 }

@@ -175,6 +175,9 @@ export class Composer {
         if (message.audio) source.readAudio(message.audio);
         break;
       }
+      case 'source_off':
+        this.sources.get(message.id)?.turnOff(message.isOff);
+        break;
       case 'drop_source':
         this.sources.get(message.id)?.close();
         this.sources.delete(message.id);

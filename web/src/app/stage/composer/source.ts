@@ -7,6 +7,7 @@ export class Source {
   private latest: VideoFrame | null = null;
   private changes = 0;
   private closed = false;
+  private isOff = false;
   private port: MessagePort | null = null;
   private readonly readers: ReadableStreamDefaultReader[] = [];
 
@@ -54,6 +55,12 @@ export class Source {
     });
   }
 
+  /** No frame is shown while it is off. */
+  turnOff(isOff: boolean): void {
+    this.isOff = isOff;
+    if (isOff) this.replace(null);
+  }
+
   close(): void {
     this.closed = true;
     this.port?.close();
@@ -62,7 +69,7 @@ export class Source {
   }
 
   private show(frame: VideoFrame): void {
-    if (this.closed) {
+    if (this.closed || this.isOff) {
       frame.close();
       return;
     }

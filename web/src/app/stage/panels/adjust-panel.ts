@@ -21,7 +21,9 @@ import {
   type Adjustment,
   type SourceId,
 } from '@juncta/core/stage';
+import { ASKABLE, stillAsked, type Asked } from '@juncta/core/people';
 import { Key } from '../../look/keys/key';
+import { RoomLink } from '../../people/room/room-link';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
 import { adjustTexts } from '../stage.texts';
@@ -63,6 +65,7 @@ const GIVEN_EVERY_MS = 100;
 export class AdjustPanel implements OnDestroy {
   private readonly stage = inject(StageLink);
   private readonly panel = inject(OpenPanel);
+  private readonly room = inject(RoomLink);
   protected readonly texts = adjustTexts;
 
   readonly source = input.required<SourceId>();
@@ -84,6 +87,13 @@ export class AdjustPanel implements OnDestroy {
     ...this.waiting(),
   }));
   protected readonly sliders = computed(() => SLIDERS.filter(({ of }) => this.isOfUse(of)));
+  /** What only the guest can do, as far as it is not done. */
+  protected readonly asks = computed(() => {
+    const { kind, owner, number } = nameOf(this.source());
+    const guest = this.room.view()?.people.find(({ personId }) => personId === owner);
+    if (!guest || kind !== 'camera' || number > 1) return [];
+    return stillAsked(ASKABLE, guest.sources).map((what) => ({ what, isAsked: guest.asked.includes(what) }));
+  });
   protected readonly switches = computed(() => SWITCHES.filter((one) => this.isOfUse(one)));
 
   constructor() {
@@ -101,6 +111,10 @@ export class AdjustPanel implements OnDestroy {
   protected draw(of: Figure, value: string): void {
     this.waiting.update((waiting) => ({ ...waiting, [of]: Number(value) }));
     this.timer ??= setTimeout(() => this.give(), GIVEN_EVERY_MS);
+  }
+
+  protected ask(what: Asked): void {
+    this.room.ask(nameOf(this.source()).owner, what);
   }
 
   protected turn(of: Switch): void {

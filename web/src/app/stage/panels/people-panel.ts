@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input } from '@angular/core';
-import type { RoomPerson } from '@juncta/contract/people';
+import type { RoomSource } from '@juncta/contract/people';
+import { flows } from '@juncta/core/people';
 import type { ShowPerson } from '@juncta/contract/shows';
 import { placedIn, sourceId, type DeviceFate, type SourceAtHand, type SourceId } from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -126,10 +127,12 @@ export class PeoplePanel {
   protected readonly inSight = computed(() => {
     const rows = this.rows();
     const there = rows.filter((row) => this.on() || row.here);
-    // Whoever sits at this desk has their own camera at hand.
-    return [...there, ...rows.filter((row) => !there.includes(row) && row.isMe)];
+    // What waits for an answer comes first; and whoever sits at this desk has their own camera at hand.
+    const offered = there.filter(({ isOffered }) => isOffered);
+    const others = there.filter(({ isOffered }) => !isOffered);
+    return [...offered, ...others, ...rows.filter((row) => !there.includes(row) && row.isMe)];
   });
-  protected readonly count = computed(() => this.rows().filter((row) => row.here).length);
+  protected readonly count = computed(() => this.rows().filter((row) => row.here && !row.isOffered).length);
   protected readonly absent = computed(() => this.rows().filter((row) => !this.inSight().includes(row)));
   private readonly me = this.store.selectSignal(teamFeature.selectMember);
   private isMe(person: ShowPerson): boolean {
@@ -166,9 +169,10 @@ export class PeoplePanel {
   private rowOf(person: ShowPerson): SourceOnDesk {
     const source = sourceId('camera', person.id);
     const guest = this.room.view()?.people.find(({ personId }) => personId === person.id);
+    const camera = guest?.sources.find((one) => one.source === source);
     const row = this.common(source);
     const { origin } = row;
-    const word = guest ? guestWord(guest) : origin ? stageTexts.kinds[origin] : stageTexts.expected;
+    const word = guest ? guestWord(camera) : origin ? stageTexts.kinds[origin] : stageTexts.expected;
     return {
       ...row,
       name: person.name,
@@ -179,14 +183,21 @@ export class PeoplePanel {
       present: guest !== undefined,
       standIn: this.standIns.personIds().includes(person.id),
       key: PEOPLE_KEYS[this.people().indexOf(person)] ?? null,
+      isOffered: false,
+      soundAsked: this.on() && guest && camera?.audio === 'off' ? guest.asked.includes('audio') : null,
     };
   }
 
   /** Screens, second cameras, and whatever somebody has besides their first camera. */
   private others(): readonly SourceOnDesk[] {
     const { programme, armed } = this.stage.stage();
+    const offered = (this.room.view()?.people ?? [])
+      .flatMap(({ sources }) => sources)
+      .filter(({ isAccepted }) => !isAccepted)
+      .map(({ source }) => source);
     const first = this.people().map(({ id }) => sourceId('camera', id));
     const all = new Set([
+      ...offered,
       ...this.atHand().map(({ source }) => source),
       ...placedIn(programme),
       ...(armed ? placedIn(armed) : []),
@@ -195,16 +206,20 @@ export class PeoplePanel {
     return [...all].flatMap((source) => {
       if (first.includes(source)) return [];
       const row = this.common(source);
+      const isOffered = offered.includes(source);
+      const word = row.origin ? stageTexts.kinds[row.origin] : stageTexts.sourceGone;
       return {
         ...row,
         name: wordsOf(source, names),
-        words: row.origin ? stageTexts.kinds[row.origin] : stageTexts.sourceGone,
+        words: isOffered ? stageTexts.offered : word,
         person: null,
         isMe: false,
-        here: row.origin !== null,
+        here: row.origin !== null || isOffered,
         present: false,
         standIn: false,
         key: null,
+        isOffered,
+        soundAsked: null,
       };
     });
   }
@@ -221,17 +236,20 @@ export class PeoplePanel {
   }
 }
 
-function guestWord({ publication, sends }: RoomPerson): string {
-  if (publication === null) return stageTexts.guestConnecting;
-  if (!sends.video && !sends.audio) return stageTexts.guestSilent;
-  if (!sends.audio) return stageTexts.guestMuted;
-  return sends.video ? stageTexts.kinds.guest : stageTexts.guestNoVideo;
+function guestWord(camera: RoomSource | undefined): string {
+  if (camera?.publication == null) return stageTexts.guestConnecting;
+  const [isSeen, isHeard] = [flows(camera.video), flows(camera.audio)];
+  if (!isSeen && !isHeard) return stageTexts.guestSilent;
+  if (!isHeard) return stageTexts.guestMuted;
+  return isSeen ? stageTexts.kinds.guest : stageTexts.guestNoVideo;
 }
 
 function lostWords({ video, audio }: SourceAtHand): string[] {
   if (video === 'gone' && audio === 'gone') return [stageTexts.lostBoth];
   const words: Record<DeviceFate, [string | null, string | null]> = {
     there: [null, null],
+    off: [null, null],
+    none: [null, null],
     gone: [stageTexts.lostVideo, stageTexts.lostAudio],
     replaced: [stageTexts.replacedVideo, stageTexts.replacedAudio],
   };

@@ -11,6 +11,7 @@ import type { ShowPerson } from '@juncta/contract/shows';
 import type { Origin, SourceId } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
+import { RoomLink } from '../../people/room/room-link';
 import { StandIns } from '../../people/room/stand-ins';
 import { teamFeature } from '../../team/team.feature';
 import { OpenPanel } from '../open-panel';
@@ -38,6 +39,10 @@ export interface SourceOnDesk {
   /** As a guest in the room. */
   readonly present: boolean;
   readonly standIn: boolean;
+  /** A guest offers it, and no desk has answered yet. */
+  readonly isOffered: boolean;
+  /** A guest is on stage and has turned their sound off: whether they were asked to turn it on. Null: they have not. */
+  readonly soundAsked: boolean | null;
   /** Digits bring on and take off, in the order of the plan. */
   readonly key: string | null;
   /** What became of a device. */
@@ -68,7 +73,42 @@ export interface SourceOnDesk {
     @for (sentence of row().lost; track sentence) {
       <span class="warn" role="status">{{ sentence }}</span>
     }
-    @if (mayDrive()) {
+    @if (row().soundAsked !== null) {
+      <span class="warn ask">
+        <span role="status">{{ row().soundAsked ? texts.soundAsked : texts.soundOff }}</span>
+        @if (mayDrive() && !row().soundAsked) {
+          <button
+            jnKey
+            type="button"
+            [attr.aria-label]="texts.askSoundName(row().name)"
+            (click)="room.ask(row().person!.id, 'audio')"
+          >
+            {{ texts.askSound }}
+          </button>
+        }
+      </span>
+    }
+    @if (mayDrive() && row().isOffered) {
+      <span class="keys">
+        <button
+          jnKey
+          type="button"
+          lamp="armed"
+          [attr.aria-label]="texts.acceptName(row().name)"
+          (click)="follow(room.accept(row().source, true))"
+        >
+          {{ texts.accept }}
+        </button>
+        <button
+          jnKey
+          type="button"
+          [attr.aria-label]="texts.declineName(row().name)"
+          (click)="room.accept(row().source, false)"
+        >
+          {{ texts.decline }}
+        </button>
+      </span>
+    } @else if (mayDrive()) {
       <span class="keys">
         @if (row().next !== null) {
           @if (row().next || row().origin) {
@@ -126,6 +166,15 @@ export interface SourceOnDesk {
             >
               {{ texts.drop }}
             </button>
+          } @else if (row().origin === 'guest' && !row().person) {
+            <button
+              jnKey
+              type="button"
+              [attr.aria-label]="texts.dropName(row().name)"
+              (click)="room.accept(row().source, false)"
+            >
+              {{ texts.drop }}
+            </button>
           } @else if (composes() && !row().origin && row().isMe && hasDevices()) {
             <button
               jnKey
@@ -175,6 +224,10 @@ export interface SourceOnDesk {
         font-size: 0.93rem;
       }
     }
+    /* What is offered is new to whoever reads it: both lines are whole. */
+    :host(.offered) .who {
+      display: grid;
+    }
     .keys {
       display: flex;
       flex-wrap: wrap;
@@ -186,13 +239,24 @@ export interface SourceOnDesk {
       grid-column: 1 / -1;
       color: var(--saffron-text);
     }
+    .ask {
+      display: flex;
+      gap: var(--space-2);
+      align-items: center;
+      justify-content: space-between;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '[class.here]': '!on() && row().here', '[attr.data-source]': 'row().source' },
+  host: {
+    '[class.here]': '!on() && row().here',
+    '[class.offered]': 'row().isOffered',
+    '[attr.data-source]': 'row().source',
+  },
 })
 export class SourceRow {
   protected readonly desk = inject(ComposingDesk);
   protected readonly standIns = inject(StandIns);
+  protected readonly room = inject(RoomLink);
   protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
   protected readonly adjustTexts = adjustTexts;

@@ -6,6 +6,8 @@ import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { ComposingDesk } from '../composing-desk';
 import { listDevices, type DeviceChoice, type NamedDevice } from '../sources/devices';
+import { DeviceChoice as DeviceChoiceFields, namedOf } from '../sources/device-choice';
+import type { Kind } from '../sources/held-devices';
 import { deviceSentences, stageTexts } from '../stage.texts';
 import { wordsOf } from './source-words';
 
@@ -16,7 +18,7 @@ const NONE = 'none';
 /** What this computer can put into the picture: cameras and microphones by their names, screens, test patterns. */
 @Component({
   selector: 'jn-sources-dialog',
-  imports: [Key, Notice],
+  imports: [DeviceChoiceFields, Key, Notice],
   templateUrl: './sources-dialog.html',
   styleUrl: './sources-dialog.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -33,12 +35,12 @@ export class SourcesDialog {
 
   protected readonly people = signal<readonly ShowPerson[]>([]);
   protected readonly owner = signal<string>(DESK_OWNER);
-  private readonly devices = signal<readonly NamedDevice[]>([]);
+  protected readonly devices = signal<readonly NamedDevice[]>([]);
   protected readonly camera = signal(USUAL);
   protected readonly busy = signal(false);
 
-  protected readonly cameras = computed(() => this.named('video'));
-  protected readonly microphones = computed(() => this.named('audio'));
+  protected readonly cameras = computed(() => namedOf(this.devices(), 'video'));
+  protected readonly microphones = computed(() => namedOf(this.devices(), 'audio'));
   protected readonly given = computed(() => {
     const names = new Map(this.people().map(({ id, name }) => [id, name]));
     return Object.values(this.sources.known())
@@ -47,6 +49,7 @@ export class SourcesDialog {
         source,
         words: wordsOf(source, names),
         kind: stageTexts.kinds[origin],
+        stream: origin === 'camera' ? this.sources.streamOf(source) : null,
       }));
   });
   /** Whoever is heard by one camera is not to be heard by the next one too. */
@@ -81,6 +84,13 @@ export class SourcesDialog {
     this.sources.addPattern(freeSource('camera', this.owner(), taken));
   }
 
+  protected async choose(
+    source: SourceId,
+    { kind, device }: { kind: Kind; device: string | null },
+  ): Promise<void> {
+    await this.whileBusy(this.sources.choose(source, kind, device));
+  }
+
   protected drop(source: SourceId): void {
     this.desk.dropSource(source);
   }
@@ -99,13 +109,7 @@ export class SourcesDialog {
   private async look(): Promise<void> {
     if (this.hasDevices) this.devices.set(await listDevices());
   }
-
-  private named(kind: NamedDevice['kind']) {
-    return this.devices()
-      .filter((device) => device.kind === kind)
-      .map(({ id, name }, i) => ({ id, name: name || stageTexts.unnamed(i + 1) }));
-  }
 }
 
-const chosen = (kind: NamedDevice['kind'], value: string): DeviceChoice =>
+const chosen = (kind: Kind, value: string): DeviceChoice =>
   value === USUAL ? {} : { [kind]: value === NONE ? null : value };

@@ -1,59 +1,10 @@
 import { sourceId, type SourceAtHand, type SourceId } from '@juncta/core/stage';
 import type { DeskMemory } from '../desk-memory';
 import type { ComposerMessage } from '../messages';
+import { Devices } from '../../testing/devices';
 import { DeskSources } from './desk-sources';
 
 const ODALYS = sourceId('camera', 'odalys');
-
-/** A made-up computer, whose devices come and go. */
-class Devices {
-  readonly there = new Map<string, 'videoinput' | 'audioinput'>();
-  readonly given: { id: string; track: MediaStreamTrack }[] = [];
-  private readonly audio = new AudioContext();
-
-  constructor() {
-    spyOn(navigator.mediaDevices, 'enumerateDevices').and.callFake(() =>
-      Promise.resolve(
-        [...this.there].map(
-          ([deviceId, kind]) => ({ deviceId, kind, label: `The ${deviceId}` }) as MediaDeviceInfo,
-        ),
-      ),
-    );
-    spyOn(navigator.mediaDevices, 'getUserMedia').and.callFake((asked) => this.give(asked!));
-  }
-  plugIn(...ids: string[]): void {
-    for (const id of ids) this.there.set(id, id.startsWith('camera') ? 'videoinput' : 'audioinput');
-  }
-  /** The last track that was given of a device. */
-  track(id: string): MediaStreamTrack {
-    return this.given.filter((one) => one.id === id).at(-1)!.track;
-  }
-  close(): void {
-    void this.audio.close();
-  }
-
-  private give(asked: MediaStreamConstraints): Promise<MediaStream> {
-    const stream = new MediaStream();
-    for (const [kind, wanted] of [
-      ['videoinput', asked.video],
-      ['audioinput', asked.audio],
-    ] as const) {
-      if (!wanted) continue;
-      const exact = ((wanted as MediaTrackConstraints).deviceId as { exact: string } | undefined)?.exact;
-      const id = exact ?? [...this.there].find(([, one]) => one === kind)?.[0];
-      if (id === undefined || !this.there.has(id))
-        return Promise.reject(new DOMException('no', 'NotFoundError'));
-      const track =
-        kind === 'videoinput'
-          ? document.createElement('canvas').captureStream().getVideoTracks()[0]!
-          : this.audio.createMediaStreamDestination().stream.getAudioTracks()[0]!;
-      spyOn(track, 'getSettings').and.returnValue({ deviceId: id });
-      this.given.push({ id, track });
-      stream.addTrack(track);
-    }
-    return Promise.resolve(stream);
-  }
-}
 
 describe('the sources of a desk', () => {
   let devices: Devices;
@@ -155,6 +106,38 @@ describe('the sources of a desk', () => {
     stream.getTracks().forEach((track) => track.stop());
     sources.ended(screen, 'video');
     expect([gone, told, sources.deviceProblem()]).toEqual([[screen], [], 'screen_ended']);
+  });
+
+  it('are exchanged for others by their names, and stay so after a reload', async () => {
+    devices.plugIn('camera-a', 'camera-b', 'mic-a');
+    await sources.addCamera(ODALYS);
+    await sources.choose(ODALYS, 'video', 'camera-b');
+    expect(devices.track('camera-a').readyState).toBe('ended');
+    expect(sources.streamOf(ODALYS).getVideoTracks()).toEqual([devices.track('camera-b')]);
+    expect(remembered).toEqual({ [ODALYS]: { origin: 'camera' as const, choice: { video: 'camera-b' } } });
+    // What was chosen before is no longer taken back.
+    sources.devicesChanged();
+    await settled();
+    expect(devices.track('camera-b').readyState).toBe('live');
+    await sources.choose(ODALYS, 'audio', null);
+    expect(fates(ODALYS)).toEqual(['there', 'none']);
+    await sources.choose(ODALYS, 'video', 'camera-z');
+    expect([sources.deviceProblem(), fates(ODALYS)]).toEqual(['busy', ['there', 'none']]);
+  });
+
+  it('are guests too, whose pictures are none while they are off', () => {
+    const guest = sourceId('camera', 'pascoe');
+    const offer = { source: guest, video: 'there', audio: 'there' } as const;
+    const stream = document.createElement('canvas').captureStream();
+    sources.addGuest(offer, stream);
+    expect(told).toEqual([{ ...offer, origin: 'guest' }]);
+    sources.guestChanged({ ...offer, video: 'off' });
+    expect(fates(guest)).toEqual(['off', 'there']);
+    sources.guestChanged({ ...offer, video: 'off', audio: 'gone' });
+    sources.guestChanged(offer);
+    const turned = messages.flatMap((one) => (one.type === 'source_off' ? [one.isOff] : []));
+    expect(turned).toEqual([false, true, false]);
+    expect(remembered).withContext('they come back by themselves').toEqual({});
   });
 
   it('say that no screen was chosen', async () => {

@@ -2,17 +2,16 @@ import { signal } from '@angular/core';
 import {
   freeSource,
   nameOf,
-  sourceId,
   type DeviceFate,
   type Origin,
   type SourceAtHand,
   type SourceId,
 } from '@juncta/core/stage';
+import type { Offer } from '@juncta/core/people';
 import type { DeskMemory, RememberedSource } from '../desk-memory';
 import type { ComposerMessage, PatternMessage } from '../messages';
 import type { Named } from '../dressed/drawn-scene';
 import {
-  listDevices,
   openDevices,
   openScreen,
   streamOf,
@@ -20,9 +19,9 @@ import {
   type DeviceProblem,
   type OpenDevice,
 } from './devices';
+import { fateOf, HeldDevices, type Kind } from './held-devices';
 
 type Sources = Readonly<Record<SourceId, SourceAtHand>>;
-type Kind = 'video' | 'audio';
 
 export interface SourceWays {
   /** Null: nothing is composed here. Another one after another beginning. */
@@ -36,23 +35,19 @@ export interface SourceWays {
   gone(source: SourceId): void;
 }
 
-/** A camera and a microphone of this desk, or a screen. */
-interface Opened {
-  tracks: OpenDevice;
-  readonly choice: DeviceChoice;
-  /** The browser's ids of the devices that it began with. */
-  readonly wanted: Readonly<Record<Kind, string | undefined>>;
-}
-
 /** Video and audio that come into the programme: made here, from this desk's devices, or from the room. */
 export class DeskSources {
   private readonly all = signal<Sources>({});
   private readonly problem = signal<DeviceProblem | null>(null);
-  private readonly opened = new Map<SourceId, Opened>();
+  private readonly held = new HeldDevices({
+    fateOf: (id, kind) => this.all()[id]?.[kind] ?? null,
+    changed: (id, kind, fate, tracks) => {
+      this.takeTracks(id, tracks, false);
+      this.setFate(id, kind, fate);
+    },
+  });
   private readonly opening = new Set<SourceId>();
   private patterns: Worker | null = null;
-  /** One after another, or two lost cameras would be given the same one that is left. */
-  private replacing: Promise<void> = Promise.resolve();
 
   readonly known = this.all.asReadonly();
   readonly deviceProblem = this.problem.asReadonly();
@@ -78,7 +73,7 @@ export class DeskSources {
     };
     this.patterns.postMessage(message, [port1]);
     this.tell({ type: 'made_source', id, port: port2 }, [port2]);
-    this.add(id, 'pattern');
+    this.add(id, 'pattern', BOTH);
   }
 
   /** The usual devices, unless others are chosen. */
@@ -92,16 +87,24 @@ export class DeskSources {
   }
 
   addScreen(owner: string): Promise<void> {
-    return this.open(freeSource('screen', owner, this.ids()), 'screen', {}, openScreen);
+    return this.open(freeSource('screen', owner, this.ids()), 'screen', {}, () => openScreen(30));
   }
 
-  /** A guest's video and audio, as they come from the room. */
-  addGuest(personId: string, stream: MediaStream): void {
+  /** What a guest sends of a source, as it comes from the room. */
+  addGuest({ source, ...fates }: Offer, stream: MediaStream): void {
     if (!this.ways.composer()) return;
-    const id = sourceId('camera', personId);
     const [video, audio] = [stream.getVideoTracks()[0] ?? null, stream.getAudioTracks()[0] ?? null];
-    this.takeTracks(id, { video, audio }, true);
-    this.add(id, 'guest');
+    this.takeTracks(source, { video, audio }, true);
+    this.add(source, 'guest', fates);
+    this.tellOff(source, fates.video);
+  }
+
+  /** A guest turned something of it off or on again, or lost a device. */
+  guestChanged({ source, video, audio }: Offer): void {
+    const known = this.all()[source];
+    if (known?.origin !== 'guest' || (known.video === video && known.audio === audio)) return;
+    this.set({ ...this.all(), [source]: { ...known, video, audio } });
+    if (known.video !== video) this.tellOff(source, video);
   }
 
   /** As this desk had them before it was reloaded. */
@@ -114,7 +117,7 @@ export class DeskSources {
 
   /** The source goes; whoever it belongs to keeps their place on stage. */
   lose(id: SourceId): void {
-    this.close(id);
+    this.held.letGo(id);
     this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.tell({ type: 'drop_source', id });
     this.set(Object.fromEntries(entriesOf(this.all()).filter(([other]) => other !== id)));
@@ -124,34 +127,36 @@ export class DeskSources {
   ended(id: SourceId, kind: Kind): void {
     const source = this.all()[id];
     if (!source) return;
-    // Of the device before, whose end crossed the coming of the next.
-    if (this.opened.get(id)?.tracks[kind]?.readyState === 'live') return;
+    if (this.held.isLive(id, kind)) return;
     if (source.origin === 'screen' && kind === 'video') {
       this.problem.set('screen_ended');
       this.ways.gone(id);
       return;
     }
     this.setFate(id, kind, 'gone');
-    if (source.origin === 'camera') this.inTurn(() => this.replace(id, kind));
+    if (source.origin === 'camera') this.held.replace(id, kind);
   }
 
-  /** Devices came or went: what is there again is taken back. */
+  /** Another camera or microphone of this desk for a source there is. */
+  async choose(id: SourceId, kind: Kind, device: string | null): Promise<void> {
+    this.problem.set(null);
+    if (!(await this.held.choose(id, kind, device))) this.problem.set('busy');
+    this.set(this.all());
+  }
+
+  /** What is open for a camera of this desk. */
+  streamOf(id: SourceId): MediaStream {
+    const { video, audio } = this.held.tracksOf(id);
+    return new MediaStream([video, audio].filter((track) => track !== null));
+  }
+
   devicesChanged(): void {
-    this.inTurn(async () => {
-      const there = new Set((await listDevices()).map(({ id }) => id));
-      for (const [id, { wanted }] of this.opened) {
-        for (const kind of ['video', 'audio'] as const) {
-          const device = wanted[kind];
-          if (device !== undefined && there.has(device) && this.all()[id]?.[kind] !== 'there')
-            await this.use(id, kind, device, 'there');
-        }
-      }
-    });
+    this.held.devicesChanged();
   }
 
   /** Lets go of everything, and remembers it. Gives the worker that is left, if there is one. */
   letGo(): Worker | null {
-    for (const id of this.opened.keys()) this.close(id);
+    this.held.letAllGo();
     for (const [id, { origin }] of entriesOf(this.all()))
       if (origin === 'pattern') this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.all.set({});
@@ -180,46 +185,14 @@ export class DeskSources {
       this.problem.set(tracks);
       return;
     }
-    const wanted = { video: deviceOf(tracks.video), audio: deviceOf(tracks.audio) };
-    this.opened.set(id, { tracks, choice, wanted });
+    this.held.hold(id, tracks, choice);
     // Whoever took their time over the browser's question may find nothing composed any more.
     if (this.ways.composer() !== composer) {
-      this.close(id);
+      this.held.letGo(id);
       return;
     }
     this.takeTracks(id, tracks, false);
-    this.add(id, origin);
-  }
-
-  /** With a device of the same kind that nobody uses here. */
-  private async replace(id: SourceId, kind: Kind): Promise<void> {
-    const used = [...this.opened.values()].map(({ tracks }) => deviceOf(tracks[kind]));
-    for (const device of await listDevices()) {
-      if (device.kind !== kind || used.includes(device.id)) continue;
-      if (await this.use(id, kind, device.id, 'replaced')) return;
-    }
-  }
-
-  private async use(id: SourceId, kind: Kind, device: string, fate: DeviceFate): Promise<boolean> {
-    const without = kind === 'video' ? 'audio' : 'video';
-    const got = await openDevices({ [kind]: device, [without]: null });
-    if (typeof got === 'string') return false;
-    const opened = this.opened.get(id);
-    // It was removed meanwhile.
-    if (!opened || !this.all()[id]) {
-      got[kind]?.stop();
-      return false;
-    }
-    const before = opened.tracks[kind];
-    opened.tracks = { ...opened.tracks, [kind]: got[kind] };
-    this.takeTracks(id, opened.tracks, false);
-    before?.stop();
-    this.setFate(id, kind, fate);
-    return true;
-  }
-
-  private inTurn(act: () => Promise<void>): void {
-    this.replacing = this.replacing.then(act).catch(() => undefined);
+    this.add(id, origin, { video: fateOf(tracks.video), audio: fateOf(tracks.audio) });
   }
 
   private takeTracks(id: SourceId, tracks: OpenDevice, fromRoom: boolean): void {
@@ -231,8 +204,13 @@ export class DeskSources {
     );
   }
 
-  private add(source: SourceId, origin: Origin): void {
-    this.set({ ...this.all(), [source]: { source, origin, video: 'there', audio: 'there' } });
+  /** A picture that is off is no picture: black frames of it are none either. */
+  private tellOff(id: SourceId, video: DeviceFate): void {
+    this.tell({ type: 'source_off', id, isOff: video === 'off' || video === 'gone' || video === 'none' });
+  }
+
+  private add(source: SourceId, origin: Origin, fates: Pick<SourceAtHand, Kind>): void {
+    this.set({ ...this.all(), [source]: { source, origin, ...fates } });
   }
 
   private setFate(id: SourceId, kind: Kind, fate: DeviceFate): void {
@@ -245,17 +223,10 @@ export class DeskSources {
     // Guests come back by themselves; a screen has to be chosen by somebody.
     const kept = entriesOf(sources).flatMap(([id, { origin }]): [SourceId, RememberedSource][] => {
       if (origin === 'pattern') return [[id, { origin }]];
-      return origin === 'camera' ? [[id, { origin, choice: this.opened.get(id)?.choice ?? {} }]] : [];
+      return origin === 'camera' ? [[id, { origin, choice: this.held.choiceOf(id) }]] : [];
     });
     this.ways.remember(Object.fromEntries(kept));
     this.ways.tell(Object.values(sources));
-  }
-
-  private close(id: SourceId): void {
-    const opened = this.opened.get(id);
-    opened?.tracks.video?.stop();
-    opened?.tracks.audio?.stop();
-    this.opened.delete(id);
   }
 
   private tell(message: ComposerMessage, transfer: Transferable[] = []): void {
@@ -263,6 +234,6 @@ export class DeskSources {
   }
 }
 
-const deviceOf = (track: MediaStreamTrack | null): string | undefined => track?.getSettings().deviceId;
+const BOTH: Pick<SourceAtHand, Kind> = { video: 'there', audio: 'there' };
 
 const entriesOf = <T>(record: Readonly<Record<SourceId, T>>) => Object.entries(record) as [SourceId, T][];

@@ -36,8 +36,8 @@ const AUDIO: MediaTrackConstraints = {
   echoCancellation: true,
   noiseSuppression: true,
 };
-/** Text on a screen is read: it is taken as it is, and moves little. */
-const SCREEN: DisplayMediaStreamOptions = { video: { frameRate: { ideal: 30, max: 30 } }, audio: true };
+/** Text on a screen is read: it is taken as it is, but no larger than any programme. */
+const SCREEN: MediaTrackConstraints = { width: { max: 1920 }, height: { max: 1080 } };
 
 /** Opens both, or the one there is. */
 export async function openDevices(choice: DeviceChoice = {}): Promise<OpenDevice | DeviceProblem> {
@@ -58,10 +58,15 @@ export async function openDevices(choice: DeviceChoice = {}): Promise<OpenDevice
   return problem;
 }
 
-/** The browser asks which screen, window or tab, and whether its sound comes too. */
-export async function openScreen(): Promise<OpenDevice | DeviceProblem> {
+/**
+ * The browser asks which screen, window or tab, and whether its sound comes too.
+ *
+ * @param rateHz frames/s that are enough
+ */
+export async function openScreen(rateHz: number): Promise<OpenDevice | DeviceProblem> {
+  const video = { ...SCREEN, frameRate: { ideal: rateHz, max: 30 } };
   try {
-    return tracksOf(await navigator.mediaDevices.getDisplayMedia(SCREEN));
+    return tracksOf(await navigator.mediaDevices.getDisplayMedia({ video, audio: true }));
   } catch {
     return 'no_screen';
   }

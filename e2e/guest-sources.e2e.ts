@@ -1,0 +1,133 @@
+import { violations } from './support/axe';
+import { composeHost, endReadyShow, makeLink, PASCOE } from './support/desk';
+import { expect, test } from './support/house';
+import { probe, watchSpot } from './support/media';
+import { lastArrival } from './support/place';
+import { LAUNCH_WITH_TWO_CAMERAS, plugIn, stopSharing, unplug, withPlugs } from './support/plugs';
+import { endShow, onAir, pictures, startFeed } from './support/spine';
+
+/** What a guest puts into the picture from their own computer, and what the desk may ask of them. */
+test.use({ launchOptions: LAUNCH_WITH_TWO_CAMERAS });
+test.describe.configure({ timeout: 300_000 });
+
+test.afterEach(({ playwright, baseURL }) => endReadyShow(playwright, baseURL!));
+
+const SCREEN = `Screen of ${PASCOE}`;
+/** Within the screen that is shown large, and within its last person beside it: at the edge, where no initials are. */
+const ON_SCREEN = [120, 480] as const;
+const BESIDE = [1215, 395] as const;
+/** Above the screen, and nowhere in a pair. */
+const ABOVE = [300, 60] as const;
+
+const isCamera = ([r, g, b]: readonly number[]) => g! > 110 && r! < 40 && b! < 40;
+const isBackdrop = ([r, g, b]: readonly number[]) => r! > 30 && r! < 95 && r! > g! + 8 && g! > b!;
+const isMissing = ([r, g, b]: readonly number[]) =>
+  Math.abs(r! - 27) < 8 && Math.abs(g! - 33) < 8 && Math.abs(b! - 29) < 8;
+
+test('a guest’s screen is offered, accepted and shown; what they turn off is asked for, and what is lost comes back', async ({
+  as,
+  browser,
+}) => {
+  const teo = await as('Teo');
+  const link = await makeLink(teo);
+  const pascoe = await (await browser.newContext()).newPage();
+  await withPlugs(pascoe);
+  await pascoe.goto(link);
+  await pascoe.getByRole('button', { name: 'Try camera and microphone' }).click();
+  await pascoe.getByRole('button', { name: 'Go in' }).click();
+  await expect(pascoe.getByText('In the wings', { exact: true })).toBeVisible();
+  await composeHost(teo);
+  await teo.getByRole('button', { name: `Bring on ${PASCOE}` }).click();
+  const stage = teo.getByRole('region', { name: 'Stage' });
+  await expect(pascoe.getByText('On stage', { exact: true })).toBeVisible();
+
+  // Offered: nobody sees it before somebody at the desk wants it.
+  await pascoe.getByRole('button', { name: 'Share a screen…' }).click();
+  await expect(pascoe.getByText('Nobody sees it yet.')).toBeVisible();
+  const accept = teo.getByRole('button', { name: `Accept ${SCREEN}` });
+  await expect(accept).toBeVisible();
+  expect(await violations(teo)).toEqual([]);
+  expect(await violations(pascoe)).toEqual([]);
+
+  // Nobody's microphone is opened from elsewhere: the desk asks, and the guest does it.
+  await pascoe.getByRole('button', { name: 'Sound on' }).click();
+  await stage.getByRole('button', { name: `Ask ${PASCOE} to turn their sound on` }).click();
+  await expect(stage.getByText('They are asked to turn it on.')).toBeVisible();
+  await expect(pascoe.getByText('The team asks you to turn your sound on.')).toBeVisible();
+  expect(await violations(pascoe)).toEqual([]);
+  await pascoe.getByRole('button', { name: 'Turn sound on' }).click();
+  await expect(pascoe.getByRole('button', { name: 'Sound on' })).toBeVisible();
+  await expect(stage.getByText('Their sound is off')).toHaveCount(0);
+
+  await startFeed(teo);
+  await onAir(teo);
+  await expect(pascoe.getByText('Viewers see and hear you now.')).toBeVisible();
+  const later = async (count: number) => {
+    const before = await pictures();
+    await expect.poll(pictures, { timeout: 40_000 }).toBeGreaterThan(before + count);
+  };
+
+  await later(30);
+  await accept.click();
+  await expect(pascoe.getByText('The team sees it. Viewers do not.')).toBeVisible();
+  await teo.getByRole('button', { name: `Bring on ${SCREEN}` }).click();
+  await expect(pascoe.getByText('Viewers see it now.')).toBeVisible();
+  await later(60);
+
+  // What the desk turns off, the guest is told.
+  await teo.getByRole('button', { name: `Adjust ${PASCOE}` }).click();
+  const panel = teo.getByRole('dialog', { name: `Adjust ${PASCOE}` });
+  await panel.getByRole('button', { name: 'Sound off' }).click();
+  await expect(pascoe.getByText('The team has turned your sound off')).toBeVisible();
+  await panel.getByRole('button', { name: 'Sound off' }).click();
+  await expect(pascoe.getByText('The team has turned your sound off')).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Close' }).click();
+
+  // Their own picture off: initials stand in its place, and not a black field.
+  await pascoe.getByRole('button', { name: 'Picture on' }).click();
+  await expect(pascoe.getByText('Viewers hear you now. They see your initials.')).toBeVisible();
+  await expect(stage.getByText('Guest, here, picture off')).toBeVisible();
+  await later(45);
+  await pascoe.getByRole('button', { name: 'Picture off' }).click();
+  await expect(stage.getByText('Guest, here by link')).toBeVisible();
+
+  // A camera is pulled out: another that is left shows, both are told, and it is taken back.
+  await unplug(pascoe);
+  const replaced = stage.getByText('The camera is gone; another one shows until it is back.');
+  await expect(replaced).toBeVisible();
+  await expect(pascoe.getByText('Your camera is gone; another one shows until it is back.')).toBeVisible();
+  await plugIn(pascoe);
+  await expect(replaced).toBeHidden();
+  await later(45);
+
+  // A second camera, which nobody needs.
+  await pascoe.getByRole('button', { name: 'Also show fake_device_1' }).click();
+  await teo.getByRole('button', { name: `Decline Camera of ${PASCOE}, no. 2` }).click();
+  await expect(pascoe.getByText('The team does not need what you shared.')).toBeVisible();
+  await expect(teo.getByText(`Camera of ${PASCOE}, no. 2`)).toHaveCount(0);
+
+  // Ended in the guest's own browser: nobody looks at an empty screen.
+  await stopSharing(pascoe);
+  await expect(teo.getByText(SCREEN)).toHaveCount(0);
+  await later(90);
+  await endShow(teo);
+  await expect(pascoe.getByText('In the wings', { exact: true })).toBeVisible();
+
+  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
+  const { received } = await lastArrival();
+  const seconds = probe(received).videoFrames.at(-1)!.at;
+  const at = (spot: readonly [number, number]) => watchSpot(received, seconds, ...spot, 4);
+  const [above, screen, beside] = [at(ABOVE), at(ON_SCREEN), at(BESIDE)];
+  const isShared = above.map((spot, i) => isBackdrop(spot) && isCamera(screen[i]!));
+  const [first, last] = [isShared.indexOf(true), isShared.lastIndexOf(true)];
+  // Not before it was accepted, and not after it was ended.
+  expect(first).toBeGreaterThan(4);
+  expect(isShared.filter(Boolean).length).toBeGreaterThan(16);
+  expect(isShared.length - last).toBeGreaterThan(4);
+  // Beside it the guest, whose picture was off for a while and is seen again after.
+  const guest = beside.slice(first, last);
+  const off = guest.flatMap((spot, i) => (isMissing(spot) ? [i] : []));
+  expect(off.length).toBeGreaterThan(3);
+  expect(guest.slice(0, off[0]).some(isCamera)).toBe(true);
+  expect(guest.slice(off.at(-1)).filter(isCamera).length).toBeGreaterThan(4);
+});
