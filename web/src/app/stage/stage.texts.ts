@@ -130,8 +130,8 @@ export const stageTexts = {
   relayLost: $localize`:@@stage.relayLost:No line to the relay; what is composed is kept here`,
   missed: (n: number) => $localize`:@@stage.missed:${n}:n: packets still to be delivered`,
   drawn: {
-    smaller: $localize`:@@stage.drawnSmaller:This computer cannot keep up: the picture is less sharp for now. Close other programs, or take somebody off the stage.`,
-    smaller_halved: $localize`:@@stage.drawnHalved:This computer cannot keep up: half the frames are sent, and less sharp. Close other programs, or take somebody off the stage.`,
+    smaller: $localize`:@@stage.drawnSmaller:This computer cannot keep up: the picture is less sharp. Close other programs, or take people off.`,
+    smaller_halved: $localize`:@@stage.drawnHalved:This computer cannot keep up: half the frames, less sharp. Close other programs, or take people off.`,
   },
   notEncoded: ({ width, height, rateHz }: PictureFigures) =>
     $localize`:@@stage.notEncoded:This browser does not encode ${width}:width:x${height}:height: at ${rateHz}:rate: frames a second. Choose another picture beside the feeds.`,

@@ -1,8 +1,14 @@
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { RoomView } from '@juncta/contract/people';
 import type { ShowPerson } from '@juncta/contract/shows';
+import type { Asked } from '@juncta/core/people';
 import { AS_IT_COMES, EMPTY_STAGE, sourceId, type Stage, type StageChange } from '@juncta/core/stage';
+import { RoomLink } from '../../people/room/room-link';
+import { StandIns } from '../../people/room/stand-ins';
+import { ComposingDesk } from '../composing-desk';
 import { OpenPanel } from '../open-panel';
+import { WhoComposes } from '../who-composes';
 import { StageLink } from '../stage-link';
 import { AdjustPanel } from './adjust-panel';
 
@@ -12,14 +18,27 @@ const PEOPLE = [{ id: 'odalys', name: 'Odalys Brandt' }] as ShowPerson[];
 
 describe('adjusting a source', () => {
   let done: StageChange[];
+  let asked: string[];
+  let dropped: string[];
+  const view = signal<RoomView | null>(null);
   let fixture: ComponentFixture<AdjustPanel>;
   const stage = signal<Stage>(EMPTY_STAGE);
 
   async function open(source = ODALYS): Promise<HTMLElement> {
-    done = [];
+    [done, asked, dropped] = [[], [], []];
     const link = { stage, do: (change: StageChange) => done.push(change) };
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), { provide: StageLink, useValue: link }],
+      providers: [
+        provideZonelessChangeDetection(),
+        { provide: StageLink, useValue: link },
+        {
+          provide: RoomLink,
+          useValue: { view, ask: (who: string, what: Asked) => asked.push(`${who} ${what}`) },
+        },
+        { provide: StandIns, useValue: { personIds: signal([]), busy: signal(false) } },
+        { provide: ComposingDesk, useValue: { dropSource: (id: string) => dropped.push(id) } },
+        { provide: WhoComposes, useValue: { isHere: signal(true) } },
+      ],
     });
     TestBed.inject(OpenPanel).content.set({ of: 'source', source });
     fixture = TestBed.createComponent(AdjustPanel);
@@ -40,7 +59,41 @@ describe('adjusting a source', () => {
     input.dispatchEvent(new Event('input'));
   };
 
-  afterEach(() => jasmine.clock().uninstall());
+  afterEach(() => {
+    jasmine.clock().uninstall();
+    stage.set(EMPTY_STAGE);
+    view.set(null);
+  });
+
+  it('asks a guest for what only they can do, as far as it is not done', async () => {
+    const camera = {
+      source: ODALYS,
+      video: 'off',
+      audio: 'there',
+      publication: 1,
+      isAccepted: true,
+    } as const;
+    const odalys = { personId: 'odalys', sources: [camera], asked: ['screen'], sign: 'wings' } as const;
+    view.set({ you: null, people: [odalys], stage: [], programme: null, media: true });
+    const element = await open();
+    expect(key(element, 'Ask for sound')).toBeUndefined();
+    expect(key(element, 'Asked for a screen').disabled).toBeTrue();
+    key(element, 'Ask for picture').click();
+    expect(asked).toEqual(['odalys video']);
+  });
+
+  it('lets go of what this desk gives, unless it is on programme, and closes', async () => {
+    const sources = [{ source: ODALYS, origin: 'camera', video: 'there', audio: 'there' }] as const;
+    const layers = [{ source: ODALYS, place: { by: 'layout' } as const }];
+    stage.set({ ...EMPTY_STAGE, sources, programme: { ...EMPTY_STAGE.programme, layers } });
+    const element = await open();
+    expect(key(element, 'Remove')).toBeUndefined();
+    stage.set({ ...EMPTY_STAGE, sources });
+    fixture.detectChanges();
+    key(element, 'Remove').click();
+    expect(dropped).toEqual([ODALYS]);
+    expect(TestBed.inject(OpenPanel).content()).toBeNull();
+  });
 
   it('gives on what is drawn a few times a second, the last of it included', async () => {
     const element = await open();

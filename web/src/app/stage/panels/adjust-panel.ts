@@ -27,6 +27,7 @@ import { RoomLink } from '../../people/room/room-link';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
 import { adjustTexts } from '../stage.texts';
+import { DropKey } from './drop-key';
 import { wordsOf } from './source-words';
 
 type Figure = { [K in keyof Adjustment]: Adjustment[K] extends number ? K : never }[keyof Adjustment];
@@ -56,7 +57,7 @@ const GIVEN_EVERY_MS = 100;
 /** How one source is shown and heard. Beside the picture, which shows at once what is done here. */
 @Component({
   selector: 'jn-adjust-panel',
-  imports: [Key],
+  imports: [DropKey, Key],
   templateUrl: './adjust-panel.html',
   styleUrl: './beside-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -21,6 +21,9 @@ import { teamFeature } from '../../team/team.feature';
 import { deviceSentences, stageTexts } from '../stage.texts';
 import { WhoComposes } from '../who-composes';
 
+/** On stage and in the wings together. */
+const MOST_IN_LINES = 6;
+
 /** Who is in the programme, or who waits in the wings, with what can be done about it. */
 @Component({
   selector: 'jn-people-panel',
@@ -35,9 +38,11 @@ import { WhoComposes } from '../who-composes';
     @if (!on() && count() > 0) {
       <p class="count">{{ texts.here(count()) }}</p>
     }
-    <ul class="plain">
+    <ul class="plain" [class.many]="isMany()">
       @for (row of inSight(); track row.source) {
-        <li><jn-source-row [row]="row" [on]="on()" /></li>
+        <li [class.whole]="row.isOffered || row.lost.length > 0">
+          <jn-source-row [row]="row" [on]="on()" [short]="isMany()" />
+        </li>
       } @empty {
         @if (on() || absent().length === 0) {
           <li class="belongs">{{ none() }}</li>
@@ -86,6 +91,16 @@ import { WhoComposes } from '../who-composes';
       color: var(--soft);
       cursor: pointer;
     }
+    .many {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+      column-gap: var(--space-3);
+
+      > .belongs,
+      > .whole {
+        grid-column: 1 / -1;
+      }
+    }
     .belongs {
       padding: var(--space-3);
       border: 1px dashed var(--rule);
@@ -132,6 +147,8 @@ export class PeoplePanel {
     const others = there.filter(({ isOffered }) => !isOffered);
     return [...offered, ...others, ...rows.filter((row) => !there.includes(row) && row.isMe)];
   });
+  /** More than have a line each beside the picture: two in a line. */
+  protected readonly isMany = computed(() => this.present().length > MOST_IN_LINES);
   protected readonly count = computed(() => this.rows().filter((row) => row.here && !row.isOffered).length);
   protected readonly absent = computed(() => this.rows().filter((row) => !this.inSight().includes(row)));
   private readonly me = this.store.selectSignal(teamFeature.selectMember);
@@ -159,8 +176,14 @@ export class PeoplePanel {
     (dialog.componentInstance as SourcesDialog).show(this.people(), me?.id ?? null);
   }
 
+  private readonly all = computed((): readonly SourceOnDesk[] => [
+    ...this.people().map((person) => this.rowOf(person)),
+    ...this.others(),
+  ]);
+  /** On stage or in the wings, whichever of the two is shown here. */
+  private readonly present = computed(() => this.all().filter(({ here }) => here));
   private readonly rows = computed((): readonly SourceOnDesk[] => {
-    const rows = [...this.people().map((person) => this.rowOf(person)), ...this.others()];
+    const rows = this.all();
     const shown = placedIn(this.stage.stage().programme);
     if (!this.on()) return rows.filter(({ source }) => !shown.includes(source));
     return shown.flatMap((id) => rows.find(({ source }) => source === id) ?? []);
@@ -181,7 +204,6 @@ export class PeoplePanel {
       isMe: this.isMe(person),
       here: guest !== undefined || origin !== null,
       present: guest !== undefined,
-      standIn: this.standIns.personIds().includes(person.id),
       key: PEOPLE_KEYS[this.people().indexOf(person)] ?? null,
       isOffered: false,
       soundAsked: this.on() && guest && camera?.audio === 'off' ? guest.asked.includes('audio') : null,
@@ -216,7 +238,6 @@ export class PeoplePanel {
         isMe: false,
         here: row.origin !== null || isOffered,
         present: false,
-        standIn: false,
         key: null,
         isOffered,
         soundAsked: null,

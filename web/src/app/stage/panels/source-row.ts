@@ -12,8 +12,8 @@ import type { Origin, SourceId } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { Key } from '../../look/keys/key';
 import { RoomLink } from '../../people/room/room-link';
-import { StandIns } from '../../people/room/stand-ins';
 import { teamFeature } from '../../team/team.feature';
+import { DropKey } from './drop-key';
 import { OpenPanel } from '../open-panel';
 import { ComposingDesk } from '../composing-desk';
 import { StageLink } from '../stage-link';
@@ -38,7 +38,6 @@ export interface SourceOnDesk {
   readonly here: boolean;
   /** As a guest in the room. */
   readonly present: boolean;
-  readonly standIn: boolean;
   /** A guest offers it, and no desk has answered yet. */
   readonly isOffered: boolean;
   /** A guest is on stage and has turned their sound off: whether they were asked to turn it on. Null: they have not. */
@@ -52,23 +51,25 @@ export interface SourceOnDesk {
 /** One source on stage or in the wings, with what can be done about it. */
 @Component({
   selector: 'jn-source-row',
-  imports: [Key],
+  imports: [DropKey, Key],
   template: `
     <span class="who">
       @if (mayDrive() && row().origin) {
         <button
           type="button"
           class="name-key clip"
-          [title]="row().name"
+          [title]="title()"
           [attr.aria-label]="adjustTexts.open(row().name)"
           (click)="panel.content.set({ of: 'source', source: row().source })"
         >
           {{ row().name }}
         </button>
       } @else {
-        <strong class="clip" [title]="row().name">{{ row().name }}</strong>
+        <strong class="clip" [title]="title()">{{ row().name }}</strong>
       }
-      <span class="words clip" [title]="row().words">{{ row().words }}</span>
+      @if (!short() || row().isOffered) {
+        <span class="words clip" [title]="row().words">{{ row().words }}</span>
+      }
     </span>
     @for (sentence of row().lost; track sentence) {
       <span class="warn" role="status">{{ sentence }}</span>
@@ -121,7 +122,7 @@ export interface SourceOnDesk {
               [attr.aria-label]="texts.nextName(row().name)"
               (click)="row().next ? stage.takeOff(row().source) : stage.bringOn(row().source)"
             >
-              {{ texts.next }}
+              <span class="verb">{{ texts.next }}</span>
             </button>
           }
         } @else if (on()) {
@@ -133,7 +134,7 @@ export interface SourceOnDesk {
             [attr.aria-label]="texts.takeOffName(row().name)"
             (click)="follow(stage.takeOff(row().source))"
           >
-            {{ texts.takeOff }}
+            <span class="verb">{{ texts.takeOff }}</span>
           </button>
         } @else if (row().origin) {
           <button
@@ -143,39 +144,14 @@ export interface SourceOnDesk {
             [attr.aria-label]="texts.bringOnName(row().name)"
             (click)="follow(stage.bringOn(row().source))"
           >
-            {{ texts.bringOn }}
+            <span class="verb">{{ texts.bringOn }}</span>
           </button>
         }
         @if (!on()) {
-          @if (row().standIn) {
-            <button
-              jnKey
-              type="button"
-              [disabled]="standIns.busy()"
-              [attr.aria-label]="texts.sendAwayName(row().name)"
-              (click)="standIns.sendAway(row().person!.id)"
-            >
-              {{ texts.sendAway }}
-            </button>
-          } @else if (composes() && row().origin && row().origin !== 'guest') {
-            <button
-              jnKey
-              type="button"
-              [attr.aria-label]="texts.dropName(row().name)"
-              (click)="follow(desk.dropSource(row().source))"
-            >
-              {{ texts.drop }}
-            </button>
-          } @else if (row().origin === 'guest' && !row().person) {
-            <button
-              jnKey
-              type="button"
-              [attr.aria-label]="texts.dropName(row().name)"
-              (click)="room.accept(row().source, false)"
-            >
-              {{ texts.drop }}
-            </button>
-          } @else if (composes() && !row().origin && row().isMe && hasDevices()) {
+          @if (!short()) {
+            <jn-drop-key [source]="row().source" [name]="row().name" (dropped)="follow()" />
+          }
+          @if (composes() && !row().origin && row().isMe && hasDevices()) {
             <button
               jnKey
               type="button"
@@ -235,6 +211,18 @@ export interface SourceOnDesk {
       grid-column: 2;
       grid-row: 1;
     }
+    /* The number says it, beside a lamp; whoever does not see it hears the whole. */
+    :host(.short.numbered) {
+      --key-gap: 0;
+
+      .verb {
+        display: none;
+      }
+    }
+    :host(.short) {
+      min-height: 2.2rem;
+      padding-block: 0;
+    }
     .warn {
       grid-column: 1 / -1;
       color: var(--saffron-text);
@@ -250,12 +238,13 @@ export interface SourceOnDesk {
   host: {
     '[class.here]': '!on() && row().here',
     '[class.offered]': 'row().isOffered',
+    '[class.short]': 'short()',
+    '[class.numbered]': 'row().key !== null',
     '[attr.data-source]': 'row().source',
   },
 })
 export class SourceRow {
   protected readonly desk = inject(ComposingDesk);
-  protected readonly standIns = inject(StandIns);
   protected readonly room = inject(RoomLink);
   protected readonly stage = inject(StageLink);
   protected readonly texts = stageTexts;
@@ -265,9 +254,12 @@ export class SourceRow {
   readonly row = input.required<SourceOnDesk>();
   private readonly injector = inject(EnvironmentInjector);
 
+  /** Among many: a name and a number. Everything else is behind the name. */
+  readonly short = input(false);
   /** It is on stage, rather than in the wings. */
   readonly on = input.required<boolean>();
 
+  protected readonly title = computed(() => `${this.row().name}, ${this.row().words}`);
   private readonly may = inject(Store).selectSignal(teamFeature.selectMay);
   private readonly composing = inject(WhoComposes);
   protected readonly composes = this.composing.isHere;
@@ -275,7 +267,7 @@ export class SourceRow {
   protected readonly hasDevices = computed(() => !(this.desk.missing() ?? []).includes('devices'));
 
   /** What is done moves this row to another list: the keyboard goes along with it. */
-  protected follow(done: void | Promise<void>): void {
+  protected follow(done?: void | Promise<void>): void {
     const selector = `[data-source="${this.row().source}"] .keys button`;
     const focus = () => document.querySelector<HTMLElement>(selector)?.focus();
     void Promise.resolve(done).then(() => afterNextRender(focus, { injector: this.injector }));
