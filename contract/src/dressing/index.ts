@@ -1,11 +1,15 @@
 import {
   BACKDROPS,
+  BORDERS,
   BUG_MAX,
   COLOUR_PATTERN,
   FACES,
   MANNERS,
   OWN_FACE_NAME_MAX,
+  PLAIN_DRESSING,
+  ROUNDINGS,
   SLATE_MAX,
+  SPACES,
   type Dressing as DressingShape,
   type DressingImage as DressingImageShape,
   type OwnFace as OwnFaceShape,
@@ -52,6 +56,11 @@ export const Dressing: z.ZodMiniType<DressingShape> = z.object({
   manner: z.enum(MANNERS),
   backdrop: z.enum(BACKDROPS),
   backdropImage: z.nullable(DressingImage),
+  // Files of dressings that were saved before there were any hold none.
+  frames: z._default(
+    z.object({ space: z.enum(SPACES), corners: z.enum(ROUNDINGS), border: z.enum(BORDERS) }),
+    PLAIN_DRESSING.frames,
+  ),
   bug: z.nullable(bug),
   slate: line(SLATE_MAX),
 });

@@ -1,4 +1,4 @@
-import type { Corner } from '../stage';
+import { GAP, type Corner } from '../stage';
 import { toColour } from './colour';
 
 /**
@@ -14,6 +14,8 @@ export interface Dressing {
   readonly backdrop: Backdrop;
   /** What stands behind everybody where the backdrop is a picture; kept while it is not. */
   readonly backdropImage: DressingImage | null;
+  /** How pictures stand in the programme, but for one that fills it. */
+  readonly frames: Frames;
   /** A few words or a logo that always stand in a corner; null: neither. */
   readonly bug: Bug | null;
   /** What viewers read while there is no picture. */
@@ -82,6 +84,29 @@ export interface DressingImage {
 
 export type Backdrop = (typeof BACKDROPS)[number];
 
+export const SPACES = ['none', 'narrow', 'usual', 'wide'] as const;
+export const ROUNDINGS = ['square', 'soft', 'round'] as const;
+export const BORDERS = ['none', 'paper', 'accent'] as const;
+export interface Frames {
+  /** Between two pictures. */
+  readonly space: (typeof SPACES)[number];
+  readonly corners: (typeof ROUNDINGS)[number];
+  /** A line around each, in that colour of the palette. */
+  readonly border: (typeof BORDERS)[number];
+}
+
+const SPACE: Record<Frames['space'], number> = { none: 0, narrow: 1 / 90, usual: GAP, wide: 1 / 18 };
+const RADIUS: Record<Frames['corners'], number> = { square: 0, soft: 1 / 60, round: 1 / 22 };
+const BORDER = 1 / 180;
+
+/** The measures of frames: shares of the picture's height. `border` is `#rrggbb`, or null for none. */
+export const measuresOf = ({ frames, palette }: Dressing) => ({
+  space: SPACE[frames.space],
+  radius: RADIUS[frames.corners],
+  border: frames.border === 'none' ? null : { width: BORDER, colour: palette[frames.border] },
+});
+export type FrameMeasures = ReturnType<typeof measuresOf>;
+
 export interface Bug {
   /** May be empty where there is a logo, which stands in its place. */
   readonly text: string;
@@ -100,6 +125,7 @@ export const PLAIN_DRESSING: Dressing = {
   manner: 'slab',
   backdrop: 'lines',
   backdropImage: null,
+  frames: { space: 'usual', corners: 'square', border: 'none' },
   bug: null,
   slate: 'Back in a moment',
 };

@@ -21,6 +21,8 @@ const anySlots = fc.array(fc.constantFrom<SlotKind>('person', 'person', 'screen'
   minLength: 1,
   maxLength: MOST_IN_PICTURE,
 });
+/** Between two, of the picture's height: from none to the widest of a dressing. */
+const anySpace = fc.double({ min: 0, max: 1 / 18, noNaN: true });
 const anyLayout = fc.constantFrom(...LAYOUTS);
 const seen = (places: readonly (Rect | null)[]) => places.filter((place) => place !== null);
 const whole = (size: Size): Rect => ({ x: 0, y: 0, ...size });
@@ -30,8 +32,8 @@ const people = (count: number): SlotKind[] => Array.from({ length: count }, () =
 describe('layouts', () => {
   it('give places that are inside, even, and apart from one another but for an inset', () => {
     fc.assert(
-      fc.property(anyLayout, anySlots, anySize, (layout, slots, size) => {
-        const places = placesOf(layout, slots, size);
+      fc.property(anyLayout, anySlots, anySize, anySpace, (layout, slots, size, space) => {
+        const places = placesOf(layout, slots, size, {}, space);
         expect(places.length).toBe(slots.length);
         const rects = seen(places);
         expect(rects.length).toBeGreaterThan(0);
@@ -44,6 +46,14 @@ describe('layouts', () => {
         });
       }),
     );
+  });
+
+  it('stand as far apart as the dressing wants', () => {
+    const between = (space: number) => {
+      const [first, second] = placesOf('pair', people(2), PROGRAMME, {}, space);
+      return second!.x - first!.x - first!.width;
+    };
+    expect([0, 1 / 90, 1 / 36, 1 / 18].map(between)).toEqual([0, 8, 20, 40]);
   });
 
   it('keep to the action-safe area but for what fills the picture', () => {

@@ -59,13 +59,21 @@ type Places = (Rect | null)[];
  *
  * @param slots in order, at most {@link MOST_IN_PICTURE}; none: the backdrop is seen alone
  * @param taken by graphics: all but what fills the picture stands beside them
+ * @param space between two of them, a share of the picture's height
  */
-export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size, taken: Taken = {}): Places {
+export function placesOf(
+  layout: Layout,
+  slots: readonly SlotKind[],
+  size: Size,
+  taken: Taken = {},
+  space = GAP,
+): Places {
   if (slots.length === 0) return [];
   const whole = { x: 0, y: 0, ...size };
   if (slots.length === 1) return [whole];
-  const gap = even(size.height * GAP);
-  const area = freeOf(withinMargin(size, ACTION_SAFE), gap, taken);
+  const gap = even(size.height * space);
+  const beside = even(size.height * GAP);
+  const area = freeOf(withinMargin(size, ACTION_SAFE), beside, taken);
   const all = slots.map((_, i) => i);
   const screens = all.filter((i) => slots[i] === 'screen');
   const people = all.filter((i) => slots[i] === 'person');
@@ -73,7 +81,7 @@ export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size,
 
   switch (layout) {
     case 'auto':
-      return placesOf(automatic(people.length, screens.length), slots, size, taken);
+      return placesOf(automatic(people.length, screens.length), slots, size, taken, space);
     case 'alone':
       return give(slots, [0], [whole]);
     case 'pair':
@@ -89,10 +97,14 @@ export function placesOf(layout: Layout, slots: readonly SlotKind[], size: Size,
     case 'beneath':
       return largeAbove(slots, 0, area, gap);
     case 'inset':
-      return give(slots, [first, people.find((i) => i !== first) ?? 1], [whole, insetOf(size, gap, taken)]);
+      return give(
+        slots,
+        [first, people.find((i) => i !== first) ?? 1],
+        [whole, insetOf(size, beside, taken)],
+      );
     case 'screens':
       return screens.length < 2
-        ? placesOf(screens.length === 1 ? 'column' : 'grid', slots, size, taken)
+        ? placesOf(screens.length === 1 ? 'column' : 'grid', slots, size, taken, space)
         : twoScreens(slots, screens.slice(0, 2), people, area, gap);
   }
 }

@@ -1,6 +1,7 @@
 import {
   bandOf,
   cornerOf,
+  GAP,
   lowerThirdOf,
   messageCardOf,
   MOST_IN_PICTURE,
@@ -176,8 +177,12 @@ const LEAST_NAME = 0.04;
 export const slotKindOf = (source: SourceId): SlotKind =>
   nameOf(source).kind === 'camera' ? 'person' : 'screen';
 
-/** Every layer that is seen, from the bottom up. */
-export function geometry({ layout, own, layers }: Scene, size: Size): PlacedLayer[] {
+/**
+ * Every layer that is seen, from the bottom up.
+ *
+ * @param space between two in a layout of the engine, a share of the picture's height
+ */
+export function geometry({ layout, own, layers }: Scene, size: Size, space = GAP): PlacedLayer[] {
   const placed = layers.filter(isPlaced);
   const kinds = placed.map(({ source }) => slotKindOf(source));
   const by = <B extends Place['by']>(kind: B, rectOf: (place: Extract<Place, { by: B }>) => Rect) =>
@@ -189,7 +194,7 @@ export function geometry({ layout, own, layers }: Scene, size: Size): PlacedLaye
   const foot = by('foot', () => messageCardOf(size, { band }));
   const sides = by('side', ({ side, width }) => sideOf(side, width, size, foot[0]?.rect ?? band));
   const taken: Taken = { band, side: sides[0]?.rect };
-  const places = own ? placesOfOwn(own, kinds, size, taken) : placesOf(layout, kinds, size, taken);
+  const places = own ? placesOfOwn(own, kinds, size, taken) : placesOf(layout, kinds, size, taken, space);
   const seen: PlacedLayer[] = placed.flatMap(({ source }, i) => {
     const rect = places[i];
     return rect ? [{ source, rect }] : [];

@@ -106,6 +106,11 @@ describe('dressings', () => {
       'dressing.backdropImage.id',
       { backdropImage: { id: '../../etc/hostname', width: 1, height: 1 } },
     ],
+    [
+      'corners of no kind',
+      'dressing.frames.corners',
+      { frames: { ...PLAIN_DRESSING.frames, corners: 'oval' as never } },
+    ],
     ['an empty slate', 'dressing.slate', { slate: '' }],
   ];
   for (const [what, field, values] of WRONG) {

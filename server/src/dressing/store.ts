@@ -6,6 +6,7 @@ import {
   type Dressing,
   type DressingImage,
   type Face,
+  type Frames,
   type OwnFace,
 } from '@juncta/core/dressing';
 import { eq, sql } from 'drizzle-orm';
@@ -45,6 +46,7 @@ export async function deleteDressing(db: Queryable, scope: ShowScope): Promise<v
  */
 function saved(row: Stored): SavedDressing {
   const { palette, faces, manner, backdrop, backdropImage = null, bug, slate } = row;
+  const { space, corners, border } = row.frames ?? PLAIN_DRESSING.frames;
   const { ground, relief, paper, ink, accent } = palette;
   const value: Dressing = {
     palette: { ground, relief, paper, ink, accent },
@@ -52,6 +54,7 @@ function saved(row: Stored): SavedDressing {
     manner,
     backdrop,
     backdropImage: imageIn(backdropImage),
+    frames: { space, corners, border },
     bug: bug && { text: bug.text, logo: imageIn(bug.logo ?? null), corner: bug.corner },
     slate,
   };
@@ -59,7 +62,8 @@ function saved(row: Stored): SavedDressing {
 }
 
 /** As versions before this one may have written it. */
-type Stored = Omit<Dressing, 'backdropImage' | 'bug'> & {
+type Stored = Omit<Dressing, 'backdropImage' | 'frames' | 'bug'> & {
+  readonly frames?: Frames;
   readonly backdropImage?: DressingImage | null;
   readonly bug: (Omit<Bug, 'logo'> & { readonly logo?: DressingImage | null }) | null;
 };

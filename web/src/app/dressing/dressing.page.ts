@@ -20,17 +20,21 @@ import {
 import { ALL_SHOWS, type ShowScope } from '@juncta/contract/shows';
 import {
   BACKDROPS,
+  BORDERS,
   BUG_MAX,
   contrastsOf,
   FACES,
   MANNERS,
   OWN_FACE_NAME_MAX,
   PALETTE,
+  ROUNDINGS,
   SLATE_MAX,
+  SPACES,
   type Bug,
   type Dressing,
   type DressingImage,
   type Face,
+  type Frames,
   type OwnFace,
   type Palette,
 } from '@juncta/core/dressing';
@@ -70,6 +74,9 @@ export class DressingPage {
   protected readonly words = ['heading', 'text'] as const;
   protected readonly manners = MANNERS;
   protected readonly backdrops = BACKDROPS;
+  protected readonly spaces = SPACES;
+  protected readonly roundings = ROUNDINGS;
+  protected readonly borders = BORDERS;
   protected readonly corners = CORNERS;
   protected readonly fileOf = computed(() => `${DRESSING_FILES_PATH}/${this.scope()}`);
   protected readonly pictures = 'image/png,image/jpeg,image/webp,image/svg+xml';
@@ -151,6 +158,10 @@ export class DressingPage {
     const name = file.name.replace(/\.\w+$/, '').slice(0, OWN_FACE_NAME_MAX);
     const path = `${DRESSING_FONTS_PATH}?name=${encodeURIComponent(name)}`;
     this.request.run(this.api.upload(path, file), (face) => this.setFace(of, face as OwnFace));
+  }
+
+  protected setFrames(values: Partial<Frames>): void {
+    this.change({ frames: { ...this.dressing()!.frames, ...values } });
   }
 
   protected setBug(values: Partial<Bug>): void {

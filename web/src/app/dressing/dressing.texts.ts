@@ -38,6 +38,27 @@ export const dressingTexts = {
     steps: $localize`:@@dressing.steps:Steps`,
     cut: $localize`:@@dressing.cut:Cut`,
   } satisfies Record<Manner, string>,
+  frames: $localize`:@@dressing.frames:Around pictures`,
+  space: $localize`:@@dressing.space:Space between`,
+  spaces: {
+    none: $localize`:@@dressing.spaceNone:none`,
+    narrow: $localize`:@@dressing.spaceNarrow:narrow`,
+    usual: $localize`:@@dressing.spaceUsual:usual`,
+    wide: $localize`:@@dressing.spaceWide:wide`,
+  },
+  rounding: $localize`:@@dressing.rounding:Corners`,
+  roundings: {
+    square: $localize`:@@dressing.cornersSquare:square`,
+    soft: $localize`:@@dressing.cornersSoft:soft`,
+    round: $localize`:@@dressing.cornersRound:round`,
+  },
+  border: $localize`:@@dressing.border:Line around`,
+  borders: {
+    none: $localize`:@@dressing.borderNone:none`,
+    paper: $localize`:@@dressing.borderPaper:in the colour of the paper`,
+    accent: $localize`:@@dressing.borderAccent:in the accent`,
+  },
+  framesText: $localize`:@@dressing.framesText:Whoever fills the picture has neither corners nor a line.`,
   backdrop: $localize`:@@dressing.backdrop:Behind everybody`,
   backdrops: {
     plain: $localize`:@@dressing.plain:Plain`,

@@ -1,3 +1,4 @@
+import type { FrameMeasures } from '@juncta/core/dressing';
 import type { PictureFormat } from '@juncta/core/programme';
 import type { ClockSetting } from '@juncta/core/clock';
 import type {
@@ -50,6 +51,7 @@ export interface DrawnScene {
   readonly portraits: Readonly<Record<SourceId, ImageBitmap>>;
   /** Of those that are not as they come. */
   readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
+  readonly frames: FrameMeasures;
 }
 
 /** All that was drawn for a scene. */

@@ -1,3 +1,4 @@
+import { measuresOf, PLAIN_DRESSING, type Frames } from '@juncta/core/dressing';
 import {
   AS_IT_COMES,
   bandOf,
@@ -71,6 +72,7 @@ function drawn(layout: Layout, placed: readonly SourceId[], named: boolean): Dra
       cameras.map((of) => [nameLayerOf(of), bitmap(240, 50, 'rgba(0, 0, 0, 0.5)')]),
     ),
     adjustments: {},
+    frames: measuresOf(PLAIN_DRESSING),
   };
 }
 
@@ -342,6 +344,75 @@ describe('the scene', () => {
     expect([quiet.gainOf(A), quiet.gainOf(IDS[1])]).toEqual([0.5, 1]);
   });
 
+  describe('frames people', () => {
+    const framed = (frames: Partial<Frames>) =>
+      measuresOf({ ...PLAIN_DRESSING, frames: { ...PLAIN_DRESSING.frames, ...frames } });
+    const red = [255, 0, 0];
+    const ground = [0x20, 0x40, 0x30];
+    const seen = (layout: Layout, frames: Partial<Frames>, again = false) => {
+      const placed = [A, IDS[1]];
+      const scene = picture({ ...drawn(layout, placed, false), frames: framed(frames) });
+      bring(A, '#ff0000');
+      scene.draw(0);
+      if (again) {
+        bring(A, '#ff0000');
+        scene.draw(40);
+      }
+      const [first] = geometry(drawn(layout, placed, false).scene, PROGRAMME, framed(frames).space);
+      const { x, y } = first!.rect;
+      const at = (dx: number, dy: number) =>
+        [...scene.canvas.getContext('2d')!.getImageData(x + dx, y + dy, 1, 1).data].slice(0, 3);
+      return { corner: at(1, 1), edge: at(200, 1), inside: at(40, 40) };
+    };
+    const near = (got: number[], wanted: number[]) =>
+      expect(got.every((value, i) => Math.abs(value - wanted[i]!) < 12))
+        .withContext(got.join())
+        .toBeTrue();
+
+    it('with round corners, through which the ground is seen, also when their frames go on', () => {
+      for (const again of [false, true]) {
+        const { corner, edge, inside } = seen('pair', { corners: 'round' }, again);
+        near(corner, ground);
+        near(edge, red);
+        near(inside, red);
+      }
+    });
+
+    it('with round corners over a screen, which goes on behind them', () => {
+      const [screen, person] = [IDS[2], A];
+      const { scene } = drawn('inset', [screen, person], false);
+      const of = picture({
+        ...drawn('inset', [screen, person], false),
+        frames: framed({ corners: 'round' }),
+      });
+      const inset = geometry(scene, PROGRAMME).at(-1)!.rect;
+      const corner = () =>
+        [...of.canvas.getContext('2d')!.getImageData(inset.x + 1, inset.y + 1, 1, 1).data].slice(0, 3);
+      bring(person, '#ff0000');
+      for (const [colour, wanted] of [
+        ['#00ff00', [0, 255, 0]],
+        ['#0000ff', [0, 0, 255]],
+      ] as const) {
+        bring(screen, colour);
+        of.draw(0);
+        bring(person, '#ff0000');
+        of.draw(40);
+        near(corner(), [...wanted]);
+      }
+    });
+
+    it('with a line in the colour of the paper', () => {
+      const { corner, edge, inside } = seen('pair', { border: 'paper' });
+      for (const spot of [corner, edge]) near(spot, [0xf4, 0xef, 0xe4]);
+      near(inside, red);
+    });
+
+    it('but not whoever fills the picture', () => {
+      const { corner, edge } = seen('alone', { corners: 'round', border: 'accent' });
+      for (const spot of [corner, edge]) near(spot, red);
+    });
+  });
+
   it('shows the initials of whoever’s picture is off, and nothing of them beside it', () => {
     const { scene: pair } = drawn('pair', [A, IDS[1]], false);
     const portraits = { [A]: bitmap(100, 100, 'rgb(0, 200, 0)') };
@@ -350,6 +421,7 @@ describe('the scene', () => {
       overlays: {},
       portraits,
       adjustments: { [A]: { ...AS_IT_COMES, isHidden: true } },
+      frames: measuresOf(PLAIN_DRESSING),
     });
     scene.draw(0);
     const [first, second] = geometry(pair, PROGRAMME).map(({ rect }) => rect);

@@ -1,3 +1,4 @@
+import type { FrameMeasures } from '@juncta/core/dressing';
 import {
   AS_IT_COMES,
   CHAT_LAYER,
@@ -35,7 +36,14 @@ interface Layer extends PlacedLayer {
   drawn: number | string | null;
   /** When it came into the picture, of graphics; null: it was not drawn yet. */
   sinceMs: number | null;
+  /** Of its corners, pixels. */
+  readonly radius: number;
+  /** The line around it; null: there is none. */
+  readonly border: Border | null;
+  /** Something else lies under it, wholly or in part. */
+  readonly isOverOther: boolean;
 }
+type Border = NonNullable<FrameMeasures['border']>;
 
 interface Card {
   readonly image: ImageBitmap;
@@ -156,11 +164,24 @@ export class ScenePicture {
     const before = new Map(this.layers.map(({ source, sinceMs }) => [source, sinceMs]));
     const { scene } = this.drawn;
     const dressed = this.graphics?.graphics ? withGraphics(scene, this.graphics.graphics) : scene;
-    this.layers = geometry(this.card ? withMessage(dressed) : dressed, this.size).map((placed) => {
+    const { frames } = this.drawn;
+    const all = geometry(this.card ? withMessage(dressed) : dressed, this.size, frames.space);
+    this.layers = all.map((placed, i) => {
       const { kind } = nameOf(placed.source);
       const adjustment = this.drawn.adjustments[placed.source] ?? AS_IT_COMES;
       const sinceMs = before.get(placed.source) ?? null;
-      return { ...placed, kind: kind === 'camera' ? 'person' : kind, adjustment, drawn: null, sinceMs };
+      const isFramed = kind !== 'overlay' && !contains(placed.rect, this.whole);
+      const isOverOther = all.slice(0, i).some(({ rect }) => overlap(rect, placed.rect));
+      return {
+        ...placed,
+        kind: kind === 'camera' ? 'person' : kind,
+        adjustment,
+        drawn: null,
+        sinceMs,
+        radius: isFramed ? frames.radius * this.size.height : 0,
+        border: isFramed && frames.border ? frames.border : null,
+        isOverOther,
+      };
     });
     this.allAnew = true;
   }
@@ -199,9 +220,11 @@ export class ScenePicture {
   }
 
   /** Whether nothing is seen through it. */
-  private hides({ kind, source, sinceMs }: Layer): boolean {
+  private hides({ kind, source, sinceMs, radius, isOverOther }: Layer): boolean {
     const isOpaque = source === TICKER_LAYER || source === SCORE_LAYER || source === CLOCK_LAYER;
-    return kind === 'person' || (isOpaque && shareIn(sinceMs, this.nowMs) === 1);
+    // What is seen beside a round corner stays as it was, unless it moves too.
+    if (kind === 'person') return radius === 0 || !isOverOther;
+    return isOpaque && shareIn(sinceMs, this.nowMs) === 1;
   }
 
   private drawLayer(layer: Layer): void {
@@ -209,20 +232,50 @@ export class ScenePicture {
     else this.drawFrame(layer);
   }
 
-  private drawFrame({ source, kind, rect, adjustment }: Layer): void {
+  /** Within its corners, with its line around it. */
+  private drawFrame(layer: Layer): void {
     const { context } = this;
-    const frame = this.sources.get(source)?.videoFrame ?? null;
-    if (!frame || adjustment.isHidden) {
-      context.fillStyle = MISSING;
-      context.fillRect(rect.x, rect.y, rect.width, rect.height);
-      const portrait = this.drawn.portraits[source];
-      if (!portrait) return;
-      const { x, y, width, height } = portraitIn(rect);
-      context.drawImage(portrait, x, y, width, height);
-      return;
+    const { radius, border } = layer;
+    const frame = this.sources.get(layer.source)?.videoFrame ?? null;
+    const isShown = frame !== null && !layer.adjustment.isHidden;
+    const size = frame && { width: frame.displayWidth, height: frame.displayHeight };
+    const at = isShown && layer.kind === 'screen' ? fitWhole(size!, layer.rect) : layer.rect;
+    if (radius > 0) {
+      context.save();
+      context.beginPath();
+      context.roundRect(at.x, at.y, at.width, at.height, radius);
+      context.clip();
     }
+    if (isShown) this.paintFrame(layer, frame, at);
+    else this.paintMissing(layer);
+    if (radius > 0) context.restore();
+    if (border) this.paintBorder(at, radius, border);
+  }
+
+  private paintBorder(at: Rect, radius: number, { width, colour }: Border): void {
+    const { context } = this;
+    const line = Math.max(1, Math.round(width * this.size.height));
+    context.strokeStyle = colour;
+    context.lineWidth = line;
+    context.beginPath();
+    const [x, y] = [at.x + line / 2, at.y + line / 2];
+    context.roundRect(x, y, at.width - line, at.height - line, Math.max(0, radius - line / 2));
+    context.stroke();
+  }
+
+  private paintMissing({ source, rect }: Layer): void {
+    const { context } = this;
+    context.fillStyle = MISSING;
+    context.fillRect(rect.x, rect.y, rect.width, rect.height);
+    const portrait = this.drawn.portraits[source];
+    if (!portrait) return;
+    const { x, y, width, height } = portraitIn(rect);
+    context.drawImage(portrait, x, y, width, height);
+  }
+
+  private paintFrame({ adjustment }: Layer, frame: VideoFrame, at: Rect): void {
+    const { context } = this;
     const size = { width: frame.displayWidth, height: frame.displayHeight };
-    const at = kind === 'screen' ? fitWhole(size, rect) : rect;
     const { x, y, width, height } = framed(size, at, adjustment);
     const { mirror, brightness, contrast } = adjustment;
     const isToned = brightness !== 1 || contrast !== 1;

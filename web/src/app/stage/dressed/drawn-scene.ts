@@ -1,4 +1,4 @@
-import type { Bug, Dressing } from '@juncta/core/dressing';
+import { measuresOf, type Bug, type Dressing } from '@juncta/core/dressing';
 import {
   BUG_LAYER,
   cornerOf,
@@ -49,7 +49,8 @@ export function drawScene(
   const dressed = bug ? withBug(scene, bug.corner, bugWidth(bug, dressing, size)) : scene;
   const overlays: Record<SourceId, ImageBitmap> = {};
   const portraits: Record<SourceId, ImageBitmap> = {};
-  for (const { source, rect } of geometry(dressed, size)) {
+  const frames = measuresOf(dressing);
+  for (const { source, rect } of geometry(dressed, size, frames.space)) {
     const { kind, owner } = nameOf(source);
     const person = kind === 'overlay' && people.find(({ id }) => owner === `name/${id}`);
     if (person) overlays[source] = drawPlate(person, rect, dressing);
@@ -57,7 +58,7 @@ export function drawScene(
     if (initials !== '') portraits[source] = drawPortrait(initials, rect, dressing);
     if (source === BUG_LAYER) overlays[source] = drawBug(dressing, rect);
   }
-  return { scene: dressed, overlays, portraits, adjustments };
+  return { scene: dressed, overlays, portraits, adjustments, frames };
 }
 
 const drawPlate = ({ name, about }: Named, size: Size, dressing: Dressing): ImageBitmap =>

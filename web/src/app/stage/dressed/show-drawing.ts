@@ -1,4 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
+import { measuresOf } from '@juncta/core/dressing';
 import { figuresOf, USUAL_FORMAT, type PictureFormat } from '@juncta/core/programme';
 import type { BoxLine, Stage } from '@juncta/core/stage';
 import { PageClock } from '../../clock/page-clock';
@@ -34,6 +35,9 @@ export class ShowDrawing {
   /** By its own figures: events bring one that is the same as another object. */
   readonly dressing = computed(() => this.dressings.of(this.show()?.seriesId ?? null), { equal: sameJson });
   readonly look = computed<Look>(() => ({ dressing: this.dressing(), size: this.picture() }));
+
+  /** Between two pictures in a layout, a share of the picture's height. */
+  readonly space = computed(() => measuresOf(this.dressing()).space);
 
   /** As it is planned from now on. */
   put(show: OpenedShow): void {

@@ -15,6 +15,7 @@ import {
   type Scene,
   type SourceId,
 } from '@juncta/core/stage';
+import { ShowDrawing } from '../dressed/show-drawing';
 import { StageLink } from '../stage-link';
 
 /** While a place is dragged, so often at the most is it given on. */
@@ -25,6 +26,7 @@ const NO_LINES: Caught = { x: null, y: null };
 @Injectable({ providedIn: 'root' })
 export class Arranging {
   private readonly stage = inject(StageLink);
+  private readonly drawing = inject(ShowDrawing);
   private readonly made = signal<OwnLayout | null>(null);
   private timer: ReturnType<typeof setTimeout> | undefined;
   private isGiven = true;
@@ -55,7 +57,7 @@ export class Arranging {
   /** From how everybody stands in what comes next. False: nobody is in it. */
   begin(): boolean {
     const scene = this.stage.scene();
-    const layout = scene.own ?? layoutOf(scene);
+    const layout = scene.own ?? layoutOf(scene, this.drawing.space());
     if (layout.places.length === 0) return false;
     if (!this.stage.isArmed()) this.stage.arm(true);
     this.takes.set(this.stage.stage().takes);
@@ -120,8 +122,8 @@ export class Arranging {
   }
 }
 
-function layoutOf(scene: Scene): OwnLayout {
-  const placed = geometry(scene, PROGRAMME);
+function layoutOf(scene: Scene, space: number): OwnLayout {
+  const placed = geometry(scene, PROGRAMME, space);
   const places = placedIn(scene).flatMap((source) => {
     const rect = placed.find((one) => one.source === source)?.rect;
     return rect ? [placeAt(rect, slotKindOf(source), PROGRAMME)] : [];

@@ -3,9 +3,10 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { RoomSource, RoomView } from '@juncta/contract/people';
 import type { ShowPerson } from '@juncta/contract/shows';
 import { EMPTY_STAGE, sourceId, type SourceId, type Stage } from '@juncta/core/stage';
-import { provideMockStore } from '@ngrx/store/testing';
+import { provideStore, Store } from '@ngrx/store';
 import { RoomLink } from '../../people/room/room-link';
 import { StandIns } from '../../people/room/stand-ins';
+import { TeamActions } from '../../team/team.actions';
 import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
 import { StageLink } from '../stage-link';
@@ -54,12 +55,7 @@ describe('people at the desk', () => {
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
-        provideMockStore({
-          selectors: [
-            { selector: teamFeature.selectMay, value: () => true },
-            { selector: teamFeature.selectMember, value: null },
-          ],
-        }),
+        provideStore({ [teamFeature.name]: teamFeature.reducer }),
         { provide: StageLink, useValue: link },
         { provide: RoomLink, useValue: room },
         { provide: StandIns, useValue: standIns },
@@ -67,6 +63,10 @@ describe('people at the desk', () => {
         { provide: WhoComposes, useValue: { isHere: signal(true), isAnywhere: signal(true) } },
       ],
     });
+    const member = { id: 'm', name: 'Teo', email: '', role: 'producer' };
+    TestBed.inject(Store).dispatch(
+      TeamActions.sessionKnown({ session: { member, guest: null, demo: true } as never }),
+    );
   });
 
   async function open(on: boolean): Promise<HTMLElement> {

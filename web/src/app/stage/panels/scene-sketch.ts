@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   CLOCK_LAYER,
   geometry,
@@ -14,6 +14,7 @@ import {
 } from '@juncta/core/stage';
 import { graphicsTexts } from '../graphics/graphics.texts';
 import { stageTexts } from '../stage.texts';
+import { ShowDrawing } from '../dressed/show-drawing';
 import { wordsOf } from './source-words';
 
 /** Names of people go without saying. */
@@ -70,6 +71,7 @@ const graphicsWords: Readonly<Partial<Record<SourceId, string>>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SceneSketch {
+  private readonly drawing = inject(ShowDrawing);
   readonly scene = input.required<Scene>();
   /** Of the people of the show, by their ids in it. */
   readonly names = input.required<ReadonlyMap<string, string>>();
@@ -81,22 +83,24 @@ export class SceneSketch {
 
   protected readonly size = PROGRAMME;
   protected readonly places = computed(() =>
-    geometry(withGraphics(this.scene(), this.graphics()), PROGRAMME).flatMap(({ source, rect }) => {
-      const { kind, owner, number } = nameOf(source);
-      const isFirst = kind === 'camera' && number === 1;
-      const words =
-        kind === 'overlay'
-          ? graphicsWords[source]
-          : ((isFirst ? this.names().get(owner) : null) ?? wordsOf(source, this.names()));
-      if (words === undefined) return [];
-      // Wide enough for most names; a letter is about half as wide as it is high.
-      const fontSize = Math.min(
-        64,
-        rect.height / (kind === 'overlay' ? 1.6 : 4),
-        (rect.width / Math.max(1, words.length)) * 1.9,
-      );
-      return [{ source, rect, words, fontSize }];
-    }),
+    geometry(withGraphics(this.scene(), this.graphics()), PROGRAMME, this.drawing.space()).flatMap(
+      ({ source, rect }) => {
+        const { kind, owner, number } = nameOf(source);
+        const isFirst = kind === 'camera' && number === 1;
+        const words =
+          kind === 'overlay'
+            ? graphicsWords[source]
+            : ((isFirst ? this.names().get(owner) : null) ?? wordsOf(source, this.names()));
+        if (words === undefined) return [];
+        // Wide enough for most names; a letter is about half as wide as it is high.
+        const fontSize = Math.min(
+          64,
+          rect.height / (kind === 'overlay' ? 1.6 : 4),
+          (rect.width / Math.max(1, words.length)) * 1.9,
+        );
+        return [{ source, rect, words, fontSize }];
+      },
+    ),
   );
   protected readonly label = computed(() => {
     const names = this.places().map(({ words }) => words);
