@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
 import {
   addPattern,
@@ -10,7 +11,7 @@ import {
   READY_SHOW,
   READY_SHOW_ID,
 } from './support/desk';
-import { expect, test } from './support/house';
+import { expect, makeShow, newTitle, save, test } from './support/house';
 import { CARD_SPOT, isPaper, probe, watchSpot } from './support/media';
 import { emberplay, lastArrival } from './support/place';
 import { endShow, onAir, pictures, startFeed } from './support/spine';
@@ -179,4 +180,66 @@ test('a source is adjusted beside the picture, and viewers see it at once', asyn
   const isAccent = ([r, g, b]: readonly number[]) => r! > 140 && g! < 120 && b! < 90;
   const initials = watchSpot(received, seconds, ...PORTRAIT, 4).filter(isAccent);
   expect(initials.length).toBeGreaterThan(2);
+});
+
+test('names that run from the right or do not end, and two desks that take at the same moment', async ({
+  as,
+}) => {
+  const teo = await as('Teo');
+  await makeShow(teo, newTitle('Taken once'));
+  const layla = 'ليلى بنت منصور الخبّاز';
+  for (const [place, name] of [layla, 'Wilhelmina '.repeat(30)].entries()) {
+    await teo.getByRole('button', { name: 'Add a guest' }).click();
+    await teo.getByLabel(`Name of person ${place + 2}`).fill(name);
+  }
+  // As much of it as a plate can hold is taken, and seen while it is typed.
+  const long = await teo.getByLabel('Name of person 3').inputValue();
+  expect(long.length).toBeLessThanOrEqual(80);
+  await save(teo);
+  await teo.getByRole('link', { name: 'To the desk' }).click();
+  await teo.getByRole('button', { name: 'Compose here' }).click();
+  for (const name of [layla, long.trim()]) {
+    await addPattern(teo, name);
+    await teo.getByRole('button', { name: `Bring on ${name}` }).click();
+  }
+  const desk = teo.url();
+  const odalys = await as('Odalys');
+  await odalys.goto(desk);
+  const now = (who: string) =>
+    odalys.getByRole('img', { name: `The programme’s picture: ${who}`, exact: true });
+  await expect(now(`${layla}, ${long.trim()}`)).toBeVisible();
+  await odalys.keyboard.press('b');
+  await odalys.getByRole('button', { name: `${layla} in what comes next` }).click();
+  await expect(teo.getByRole('img', { name: 'What comes next' })).toBeVisible();
+  await expect(
+    odalys.getByRole('img', { name: `What comes next: ${long.trim()}`, exact: true }),
+  ).toBeVisible();
+  expect(await violations(teo)).toEqual([]);
+
+  // Both orders are on their way before either of them arrives.
+  const release = [teo, odalys].map(async (page) => {
+    let asked!: () => void;
+    let go!: () => void;
+    const isAsked = new Promise<void>((done) => (asked = done));
+    const mayGo = new Promise<void>((done) => (go = done));
+    await page.route('**/stage', async (route) => {
+      if (route.request().method() === 'POST') {
+        asked();
+        await mayGo;
+      }
+      await route.continue();
+    });
+    return { isAsked, go };
+  });
+  const [first, second] = await Promise.all(release);
+  await teo.keyboard.press('t');
+  await odalys.keyboard.press('t');
+  await Promise.all([first!.isAsked, second!.isAsked]);
+  first!.go();
+  second!.go();
+  const told = (page: Page) => page.getByText('Another desk took a moment before. Nothing was taken twice.');
+  await expect.poll(async () => (await told(teo).count()) + (await told(odalys).count())).toBe(1);
+  await expect(now(long.trim())).toBeVisible();
+  await teo.unrouteAll({ behavior: 'ignoreErrors' });
+  await odalys.unrouteAll({ behavior: 'ignoreErrors' });
 });

@@ -72,26 +72,33 @@ describe('what a guest has for the show', () => {
     expect(fates(SECOND)).toEqual(['there', 'none']);
     expect(own.freeCameras()).toEqual([]);
     expect(own.remembered()).toEqual([
-      { source: FIRST, choice: {} },
-      { source: SECOND, choice: { video: 'camera-b', audio: null } },
+      { source: FIRST, choice: {}, isOn: { video: true, audio: true } },
+      { source: SECOND, choice: { video: 'camera-b', audio: null }, isOn: { video: true, audio: true } },
     ]);
   });
 
   it('comes back after a reload: as it was, or with what is left', async () => {
     devices.plugIn('camera-a', 'camera-b', 'mic-a');
     const remembered = [
-      { source: FIRST, choice: { video: 'camera-b' } },
-      { source: SECOND, choice: { video: 'camera-a', audio: null } },
+      { source: FIRST, choice: { video: 'camera-b' }, isOn: { video: true, audio: false } },
+      { source: SECOND, choice: { video: 'camera-a', audio: null }, isOn: { video: false, audio: true } },
     ];
     await own.restore(remembered, 'Pascoe');
     expect(own.all().map(({ source }) => source)).toEqual([FIRST, SECOND]);
+    expect([fates(), fates(SECOND)])
+      .withContext('what was off stays off')
+      .toEqual([
+        ['there', 'off'],
+        ['off', 'none'],
+      ]);
+    expect(devices.track('mic-a').enabled).toBeFalse();
     own.endAll();
     devices.there.delete('camera-a');
     devices.there.delete('camera-b');
     devices.plugIn('camera-c');
     await own.restore([remembered[0]!], 'Pascoe');
     expect(own.all().map(({ source }) => source)).toEqual([FIRST]);
-    expect(fates()).toEqual(['there', 'there']);
+    expect(fates()).toEqual(['there', 'off']);
   });
 
   it('has no more than three screens', async () => {

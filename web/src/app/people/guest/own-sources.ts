@@ -25,10 +25,13 @@ export interface OwnSource {
   readonly isOn: Readonly<Record<Kind, boolean>>;
 }
 
-/** A camera, or null for a test pattern, with what was chosen for it: enough to open it again. */
+/** Enough to open a camera or a test pattern again as it was. */
 export interface RememberedOwn {
   readonly source: SourceId;
+  /** Null: a test pattern. */
   readonly choice: DeviceChoice | null;
+  /** Whoever turned their sound off is not to be heard because their page was loaded again. */
+  readonly isOn: Readonly<Record<Kind, boolean>>;
 }
 
 /** Everything a guest sends of themselves: opened, turned off and on, exchanged, and let go of. */
@@ -53,8 +56,10 @@ export class OwnSources {
   readonly devices = this.named.asReadonly();
   readonly offers = computed(() => this.own().map(offerOf));
   readonly remembered = computed(() =>
-    this.own().flatMap(({ source, kind }): RememberedOwn[] =>
-      kind === 'screen' ? [] : [{ source, choice: kind === 'pattern' ? null : this.held.choiceOf(source) }],
+    this.own().flatMap(({ source, kind, isOn }): RememberedOwn[] =>
+      kind === 'screen'
+        ? []
+        : [{ source, choice: kind === 'pattern' ? null : this.held.choiceOf(source), isOn }],
     ),
   );
   /** Cameras that nothing here uses. */
@@ -109,9 +114,10 @@ export class OwnSources {
 
   /** As they were before this tab was loaded again. */
   async restore(remembered: readonly RememberedOwn[], name: string): Promise<void> {
-    for (const { source, choice } of remembered) {
+    for (const { source, choice, isOn } of remembered) {
       if (choice === null) this.usePattern(name);
       else await this.reopen(source, choice);
+      for (const kind of KINDS) this.turn(source, kind, isOn[kind]);
     }
   }
 
