@@ -85,7 +85,7 @@ test('a guest’s screen is offered, accepted and shown; what they turn off is a
 
   // Their own picture off: initials stand in its place, and not a black field.
   await pascoe.getByRole('button', { name: 'Picture on' }).click();
-  await expect(pascoe.getByText('Viewers hear you now. They see your initials.')).toBeVisible();
+  await expect(pascoe.getByText('Viewers hear you now. They do not see your picture.')).toBeVisible();
   await expect(stage.getByText('Guest, here, picture off')).toBeVisible();
   await later(45);
   await pascoe.getByRole('button', { name: 'Picture off' }).click();

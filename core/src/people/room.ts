@@ -25,7 +25,7 @@ export interface Offer {
 /** A source on programme, as its owner is to know of it. */
 export interface OnStage {
   readonly source: SourceId;
-  /** False: the desk has turned it off, or shows nobody's picture for it. */
+  /** False: the desk has turned its picture off, or the layout has no place for it. */
   readonly isSeen: boolean;
   readonly isHeard: boolean;
 }

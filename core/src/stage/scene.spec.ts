@@ -9,6 +9,7 @@ import {
   nameLayerOf,
   peopleIn,
   placedIn,
+  seenIn,
   withMessage,
   type Scene,
   type SceneEvent,
@@ -173,5 +174,13 @@ describe('the geometry of a scene', () => {
     const covered = shown(withMessage(two));
     expect(covered).not.toContain(nameLayerOf(camera('d')));
     expect(covered).toContain(nameLayerOf(camera('a')));
+  });
+
+  it('knows who is heard and not seen, since a layout is for fewer', () => {
+    const [ada, bea, cy] = [camera('ada'), camera('bea'), camera('cy')];
+    const scene = after(on(ada), on(bea), on(cy));
+    expect(seenIn(scene)).toEqual([ada, bea, cy]);
+    expect(seenIn({ ...scene, layout: 'pair' })).toEqual([ada, bea]);
+    expect(seenIn({ ...scene, layout: 'alone' })).toEqual([ada]);
   });
 });

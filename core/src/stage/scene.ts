@@ -13,7 +13,7 @@ import {
   type Taken,
 } from './layouts';
 import { placesOfOwn, type OwnLayout } from './own-layouts';
-import { even, overlap, type Rect, type Size } from './rect';
+import { even, overlap, PROGRAMME, type Rect, type Size } from './rect';
 import { DESK_OWNER, nameOf, sourceId, type SourceId } from './sources';
 
 /**
@@ -217,6 +217,12 @@ export function geometry({ layout, own, layers }: Scene, size: Size, space = GAP
       : [{ source, rect }];
   });
   return [...seen, ...thirds, ...sides, ...foot, ...bands, ...corners];
+}
+
+/** The sources that are seen: a layout for fewer leaves the last ones out, and they are heard alone. */
+export function seenIn(scene: Scene): readonly SourceId[] {
+  const seen = geometry(scene, PROGRAMME).map(({ source }) => source);
+  return placedIn(scene).filter((source) => seen.includes(source));
 }
 
 /** One beside another in each corner. */

@@ -143,6 +143,7 @@ export const stageTexts = {
     screen: $localize`:@@stage.kindScreen:screen`,
     guest: $localize`:@@stage.kindGuest:here by link`,
   },
+  noPlace: $localize`:@@stage.noPlace:heard, not seen: the layout is for fewer`,
   lostVideo: $localize`:@@stage.lostVideo:The camera is gone.`,
   lostAudio: $localize`:@@stage.lostAudio:The microphone is gone.`,
   replacedVideo: $localize`:@@stage.replacedVideo:The camera is gone; another one shows until it is back.`,

@@ -127,6 +127,18 @@ describe('people at the desk', () => {
     expect(said).toEqual(['ask pascoe audio']);
   });
 
+  it('are told of whoever is heard and not seen, since the layout is for fewer', async () => {
+    atHand(PASCOE, sourceId('camera', 'odalys'));
+    putOn(sourceId('camera', 'odalys'), PASCOE);
+    const element = await open(true);
+    expect(element.textContent).not.toContain('heard, not seen');
+    stage.update((now) => ({ ...now, programme: { ...now.programme, layout: 'alone' } }));
+    await fixture.whenStable();
+    const told = rows(element).filter((words) => words.includes('heard, not seen'));
+    expect(told.length).toBe(1);
+    expect(told[0]).toMatch(/^Pascoe/);
+  });
+
   it('have a line each while they are few, and share lines with nothing but numbers when they are many', async () => {
     const cameras = PEOPLE.map(({ id }) => sourceId('camera', id));
     atHand(...cameras.slice(0, 6));

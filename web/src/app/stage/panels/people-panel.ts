@@ -2,7 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input
 import type { RoomSource } from '@juncta/contract/people';
 import { flows } from '@juncta/core/people';
 import type { ShowPerson } from '@juncta/contract/shows';
-import { placedIn, sourceId, type DeviceFate, type SourceAtHand, type SourceId } from '@juncta/core/stage';
+import {
+  placedIn,
+  seenIn,
+  sourceId,
+  type DeviceFate,
+  type SourceAtHand,
+  type SourceId,
+} from '@juncta/core/stage';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { Keyboard } from '../../keyboard/keyboard';
@@ -186,7 +193,12 @@ export class PeoplePanel {
     const rows = this.all();
     const shown = placedIn(this.stage.stage().programme);
     if (!this.on()) return rows.filter(({ source }) => !shown.includes(source));
-    return shown.flatMap((id) => rows.find(({ source }) => source === id) ?? []);
+    const seen = seenIn(this.stage.stage().programme);
+    return shown.flatMap((id) => {
+      const row = rows.find(({ source }) => source === id);
+      if (!row) return [];
+      return seen.includes(id) ? row : { ...row, words: stageTexts.noPlace, isUnseen: true };
+    });
   });
 
   private rowOf(person: ShowPerson): SourceOnDesk {
@@ -206,6 +218,7 @@ export class PeoplePanel {
       present: guest !== undefined,
       key: PEOPLE_KEYS[this.people().indexOf(person)] ?? null,
       isOffered: false,
+      isUnseen: false,
       soundAsked: this.on() && guest && camera?.audio === 'off' ? guest.asked.includes('audio') : null,
     };
   }
@@ -240,6 +253,7 @@ export class PeoplePanel {
         present: false,
         key: null,
         isOffered,
+        isUnseen: false,
         soundAsked: null,
       };
     });

@@ -38,6 +38,8 @@ export interface SourceOnDesk {
   readonly here: boolean;
   /** As a guest in the room. */
   readonly present: boolean;
+  /** On stage, in a layout that has no place for it: heard alone. */
+  readonly isUnseen: boolean;
   /** A guest offers it, and no desk has answered yet. */
   readonly isOffered: boolean;
   /** A guest is on stage and has turned their sound off: whether they were asked to turn it on. Null: they have not. */
@@ -200,6 +202,9 @@ export interface SourceOnDesk {
         font-size: 0.93rem;
       }
     }
+    :host(.unseen) .who > :first-child {
+      color: var(--soft);
+    }
     /* What is offered is new to whoever reads it: both lines are whole. */
     :host(.offered) .who {
       display: grid;
@@ -238,6 +243,7 @@ export interface SourceOnDesk {
   host: {
     '[class.here]': '!on() && row().here',
     '[class.offered]': 'row().isOffered',
+    '[class.unseen]': 'row().isUnseen',
     '[class.short]': 'short()',
     '[class.numbered]': 'row().key !== null',
     '[attr.data-source]': 'row().source',

@@ -95,6 +95,19 @@ describe('guests’ sources at the desk', () => {
     expect(dropped).withContext('the camera keeps its place').toEqual([SCREEN]);
   });
 
+  it('are told that they are heard and not seen where a layout is for fewer', () => {
+    const layers = [sourceId('camera', 'odalys'), CAMERA].map((source) => ({
+      source,
+      place: { by: 'layout' } as const,
+    }));
+    stage.set({ ...EMPTY_STAGE, programme: { ...EMPTY_STAGE.programme, layout: 'alone', layers } });
+    TestBed.tick();
+    expect(told.at(-1)!.map(({ isSeen, isHeard }) => [isSeen, isHeard])).toEqual([
+      [true, true],
+      [false, true],
+    ]);
+  });
+
   it('are told of what is on programme, once for every difference they would notice', () => {
     const layers = [{ source: CAMERA, place: { by: 'layout' } as const }];
     const on = { ...EMPTY_STAGE, programme: { ...EMPTY_STAGE.programme, layers } };

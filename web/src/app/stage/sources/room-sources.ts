@@ -1,7 +1,15 @@
 import { computed, DestroyRef, effect, inject, Injectable, untracked } from '@angular/core';
 import type { RoomSource } from '@juncta/contract/people';
 import { PROGRAMME_PUBLISHER, type OnStage } from '@juncta/core/people';
-import { adjustmentOf, gainOf, nameOf, placedIn, type SourceId, type Stage } from '@juncta/core/stage';
+import {
+  adjustmentOf,
+  gainOf,
+  nameOf,
+  placedIn,
+  seenIn,
+  type SourceId,
+  type Stage,
+} from '@juncta/core/stage';
 import { RoomLink } from '../../people/room/room-link';
 import { ComposingDesk } from '../composing-desk';
 import { deskId } from '../desk-id';
@@ -149,8 +157,9 @@ export class RoomSources {
 
 /** What is on programme, as the room is to know of it. */
 function toldOf(stage: Stage): OnStage[] {
+  const seen = seenIn(stage.programme);
   return placedIn(stage.programme).map((source) => {
     const adjustment = adjustmentOf(stage, source);
-    return { source, isSeen: !adjustment.isHidden, isHeard: gainOf(adjustment) > 0 };
+    return { source, isSeen: seen.includes(source) && !adjustment.isHidden, isHeard: gainOf(adjustment) > 0 };
   });
 }
