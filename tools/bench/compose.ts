@@ -11,7 +11,7 @@ import type { Bench, Figures } from './bench';
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const SOURCES = [2, 4, 6];
 /** Which of them are measured, by a comma each; missing: all. */
-const SCENES = (process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,guests').split(',');
+const SCENES = (process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,grain,guests').split(',');
 /** All the made-up guests there are; they come through the media server as any guest does. */
 const GUESTS = [2, 4];
 
@@ -25,7 +25,7 @@ interface Pace {
 
 /** How well the programme is composed, with the page shown and hidden, and everything on one machine. */
 export const compose: Bench = {
-  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, and with ${GUESTS.join(' and ')} guests through the media server`,
+  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, plain and as grainy as cameras, and with ${GUESTS.join(' and ')} guests through the media server`,
   async run() {
     await buildAll(false, (text) => console.error(text));
     const dir = path.join(ROOT, '.test', 'bench-compose');
@@ -38,12 +38,12 @@ export const compose: Bench = {
         const set = await measureBoth(house, ({ page }) => composeMade(page, house, sources));
         Object.assign(figures, named(`shown_${sources}`, set.shown), named(`hidden_${sources}`, set.hidden));
       }
-      if (SCENES.includes('graphics')) {
+      for (const scene of ['graphics', 'grain'].filter((one) => SCENES.includes(one))) {
         const set = await measureBoth(house, async ({ page }) => {
-          await composeMade(page, house, 6);
+          await composeMade(page, house, 6, scene === 'grain');
           await showGraphics(page);
         });
-        const [shown, hidden] = ['graphics_shown_6', 'graphics_hidden_6'];
+        const [shown, hidden] = [`${scene}_shown_6`, `${scene}_hidden_6`];
         Object.assign(figures, named(shown, set.shown), named(hidden, set.hidden));
       }
       for (const guests of SCENES.includes('guests') ? GUESTS : []) {
@@ -66,10 +66,15 @@ export const compose: Bench = {
   },
 };
 
-async function composeMade(page: DeskBrowser['page'], house: House, sources: number): Promise<void> {
+async function composeMade(
+  page: DeskBrowser['page'],
+  house: House,
+  sources: number,
+  isGrainy = false,
+): Promise<void> {
   const showId = await makeShow(page, sources);
   const names = Array.from({ length: sources }, (_, i) => `Guest ${i + 1}`);
-  await composeShow(page, house, showId, names, sources === 2 ? 'Pair' : 'Grid');
+  await composeShow(page, house, showId, names, sources === 2 ? 'Pair' : 'Grid', isGrainy);
 }
 
 /** All that moves over the picture. */

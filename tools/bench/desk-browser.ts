@@ -137,10 +137,11 @@ export async function makeShow(page: Page, people: number): Promise<string> {
 }
 
 /** Gives somebody of the show a test pattern, at a desk that composes. */
-export async function addPattern(page: Page, name: string): Promise<void> {
+export async function addPattern(page: Page, name: string, isGrainy = false): Promise<void> {
   await page.getByRole('button', { name: 'Sources' }).click();
   const dialog = page.getByRole('dialog', { name: 'Sources of this desk' });
   await dialog.getByLabel('Whose').selectOption({ label: name });
+  await dialog.getByLabel(/grainy/).setChecked(isGrainy);
   await dialog.getByRole('button', { name: 'Add test pattern' }).click();
   await dialog.getByRole('button', { name: 'Close' }).click();
 }
@@ -152,11 +153,12 @@ export async function compose(
   showId: string,
   names: readonly string[],
   layout: string,
+  isGrainy = false,
 ): Promise<void> {
   await page.goto(`${house.url}/desk/${showId}`);
   await page.getByRole('button', { name: 'Compose here' }).click();
   for (const name of names) {
-    await addPattern(page, name);
+    await addPattern(page, name, isGrainy);
     await page.getByRole('button', { name: `Bring on ${name}` }).click();
   }
   await page.getByRole('button', { name: layout, exact: true }).click();

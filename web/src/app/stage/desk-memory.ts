@@ -3,7 +3,8 @@ import type { DeviceChoice } from './sources/devices';
 
 /** A source that can be had again without asking anybody: a screen cannot. */
 export type RememberedSource =
-  { readonly origin: 'pattern' } | { readonly origin: 'camera'; readonly choice: DeviceChoice };
+  | { readonly origin: 'pattern'; readonly isGrainy?: boolean }
+  | { readonly origin: 'camera'; readonly choice: DeviceChoice };
 
 /** What this browser's desk had for a show: what a reload comes back to. No live objects; the stage itself is the server's. */
 export interface DeskMemory {

@@ -98,6 +98,7 @@ export const stageTexts = {
   addCamera: $localize`:@@stage.addCamera:Add camera`,
   addScreen: $localize`:@@stage.addScreen:Share a screen…`,
   addPattern: $localize`:@@stage.addPattern:Add test pattern`,
+  grainy: $localize`:@@stage.grainy:grainy, as hard to encode as a camera`,
   dropSource: (words: string) => $localize`:@@stage.dropSource:Remove ${words}:what:`,
   close: $localize`:@@stage.close:Close`,
   nobody: $localize`:@@stage.nobody:nobody`,

@@ -38,6 +38,7 @@ export class SourcesDialog {
   protected readonly devices = signal<readonly NamedDevice[]>([]);
   protected readonly camera = signal(USUAL);
   protected readonly busy = signal(false);
+  protected readonly isGrainy = signal(false);
 
   protected readonly cameras = computed(() => namedOf(this.devices(), 'video'));
   protected readonly microphones = computed(() => namedOf(this.devices(), 'audio'));
@@ -81,7 +82,7 @@ export class SourcesDialog {
 
   protected addPattern(): void {
     const taken = Object.keys(this.sources.known()) as SourceId[];
-    this.sources.addPattern(freeSource('camera', this.owner(), taken));
+    this.sources.addPattern(freeSource('camera', this.owner(), taken), this.isGrainy());
   }
 
   protected async choose(

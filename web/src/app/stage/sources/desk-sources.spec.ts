@@ -140,6 +140,20 @@ describe('the sources of a desk', () => {
     expect(remembered).withContext('they come back by themselves').toEqual({});
   });
 
+  it('are test patterns, as grainy after a reload as before', () => {
+    const [plain, grainy] = [sourceId('camera', 'ada'), sourceId('camera', 'bea')];
+    sources.addPattern(plain);
+    sources.addPattern(grainy, true);
+    const wanted: DeskMemory['sources'] = {
+      [plain]: { origin: 'pattern' as const },
+      [grainy]: { origin: 'pattern' as const, isGrainy: true },
+    };
+    expect(remembered).toEqual(wanted);
+    sources.lose(grainy);
+    void sources.restore(wanted);
+    expect(remembered).toEqual(wanted);
+  });
+
   it('say that no screen was chosen', async () => {
     spyOn(navigator.mediaDevices, 'getDisplayMedia').and.rejectWith(
       new DOMException('no', 'NotAllowedError'),

@@ -48,13 +48,15 @@ export class DeskSources {
   });
   private readonly opening = new Set<SourceId>();
   private patterns: Worker | null = null;
+  private readonly grainy = new Set<SourceId>();
 
   readonly known = this.all.asReadonly();
   readonly deviceProblem = this.problem.asReadonly();
 
   constructor(private readonly ways: SourceWays) {}
 
-  addPattern(id: SourceId): void {
+  /** @param isGrainy it moves in every pixel, and is as hard to encode as a camera */
+  addPattern(id: SourceId, isGrainy = false): void {
     if (!this.ways.composer() || this.all()[id]) return;
     this.patterns ??= new Worker(new URL('../pattern/pattern.worker', import.meta.url), { type: 'module' });
     const { port1, port2 } = new MessageChannel();
@@ -69,9 +71,10 @@ export class DeskSources {
       port: port1,
       index,
       name: people[index]?.name ?? '',
-      grain: false,
+      grain: isGrainy,
     };
     this.patterns.postMessage(message, [port1]);
+    if (isGrainy) this.grainy.add(id);
     this.tell({ type: 'made_source', id, port: port2 }, [port2]);
     this.add(id, 'pattern', BOTH);
   }
@@ -110,7 +113,7 @@ export class DeskSources {
   /** As this desk had them before it was reloaded. */
   async restore(sources: DeskMemory['sources']): Promise<void> {
     for (const [id, one] of entriesOf(sources)) {
-      if (one.origin === 'pattern') this.addPattern(id);
+      if (one.origin === 'pattern') this.addPattern(id, one.isGrainy);
       else await this.addCamera(id, one.choice);
     }
   }
@@ -118,6 +121,7 @@ export class DeskSources {
   /** The source goes; whoever it belongs to keeps their place on stage. */
   lose(id: SourceId): void {
     this.held.letGo(id);
+    this.grainy.delete(id);
     this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.tell({ type: 'drop_source', id });
     this.set(Object.fromEntries(entriesOf(this.all()).filter(([other]) => other !== id)));
@@ -222,7 +226,7 @@ export class DeskSources {
     this.all.set(sources);
     // Guests come back by themselves; a screen has to be chosen by somebody.
     const kept = entriesOf(sources).flatMap(([id, { origin }]): [SourceId, RememberedSource][] => {
-      if (origin === 'pattern') return [[id, { origin }]];
+      if (origin === 'pattern') return [[id, { origin, ...(this.grainy.has(id) && { isGrainy: true }) }]];
       return origin === 'camera' ? [[id, { origin, choice: this.held.choiceOf(id) }]] : [];
     });
     this.ways.remember(Object.fromEntries(kept));
