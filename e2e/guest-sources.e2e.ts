@@ -1,10 +1,10 @@
 import { violations } from './support/axe';
 import { composeHost, endReadyShow, makeLink, PASCOE } from './support/desk';
 import { expect, test } from './support/house';
-import { probe, watchSpot } from './support/media';
+import { spotsNow } from './support/media';
 import { lastArrival } from './support/place';
 import { LAUNCH_WITH_TWO_CAMERAS, plugIn, stopSharing, unplug, withPlugs } from './support/plugs';
-import { endShow, onAir, pictures, startFeed } from './support/spine';
+import { endShow, onAir, startFeed } from './support/spine';
 
 /** What a guest puts into the picture from their own computer, and what the desk may ask of them. */
 test.use({ launchOptions: LAUNCH_WITH_TWO_CAMERAS });
@@ -19,6 +19,9 @@ const BESIDE = [1215, 395] as const;
 /** Above the screen, and nowhere in a pair. */
 const ABOVE = [300, 60] as const;
 
+type Spot = readonly number[];
+const isHost = ([r, g, b]: Spot) =>
+  Math.abs(r! - 46) < 12 && Math.abs(g! - 93) < 12 && Math.abs(b! - 137) < 12;
 const isCamera = ([r, g, b]: readonly number[]) => g! > 110 && r! < 40 && b! < 40;
 const isBackdrop = ([r, g, b]: readonly number[]) => r! > 30 && r! < 95 && r! > g! + 8 && g! > b!;
 const isMissing = ([r, g, b]: readonly number[]) =>
@@ -30,7 +33,7 @@ test('a guest’s screen is offered, accepted and shown; what they turn off is a
 }) => {
   const teo = await as('Teo');
   const link = await makeLink(teo);
-  const pascoe = await (await browser.newContext()).newPage();
+  const pascoe = await (await browser.newContext({ viewport: { width: 800, height: 600 } })).newPage();
   await withPlugs(pascoe);
   await pascoe.goto(link);
   await pascoe.getByRole('button', { name: 'Try camera and microphone' }).click();
@@ -62,17 +65,28 @@ test('a guest’s screen is offered, accepted and shown; what they turn off is a
   await startFeed(teo);
   await onAir(teo);
   await expect(pascoe.getByText('Viewers see and hear you now.')).toBeVisible();
-  const later = async (count: number) => {
-    const before = await pictures();
-    await expect.poll(pictures, { timeout: 40_000 }).toBeGreaterThan(before + count);
-  };
+  /** What viewers see, once it has come to them: one machine does everybody's work here, and takes its time. */
+  const isSeen = (holds: (above: Spot, screen: Spot, beside: Spot) => boolean) =>
+    expect
+      .poll(
+        async () => {
+          const { received } = await lastArrival();
+          const [above, screen, beside] = spotsNow(received, ABOVE, ON_SCREEN, BESIDE);
+          return holds(above!, screen!, beside!);
+        },
+        { timeout: 60_000, intervals: [1000] },
+      )
+      .toBe(true);
+  const isPair = (above: Spot, screen: Spot, beside: Spot) =>
+    isHost(above) && isHost(screen) && isCamera(beside);
+  const isShared = (above: Spot, screen: Spot) => isBackdrop(above) && isCamera(screen);
 
-  await later(30);
+  await isSeen(isPair);
   await accept.click();
   await expect(pascoe.getByText('The team sees it. Viewers do not.')).toBeVisible();
   await teo.getByRole('button', { name: `Bring on ${SCREEN}` }).click();
   await expect(pascoe.getByText('Viewers see it now.')).toBeVisible();
-  await later(60);
+  await isSeen((above, screen, beside) => isShared(above, screen) && isCamera(beside));
 
   // What the desk turns off, the guest is told.
   await teo.getByRole('button', { name: `Adjust ${PASCOE}` }).click();
@@ -87,7 +101,7 @@ test('a guest’s screen is offered, accepted and shown; what they turn off is a
   await pascoe.getByRole('button', { name: 'Picture on' }).click();
   await expect(pascoe.getByText('Viewers hear you now. They do not see your picture.')).toBeVisible();
   await expect(stage.getByText('Guest, here, picture off')).toBeVisible();
-  await later(45);
+  await isSeen((above, screen, beside) => isShared(above, screen) && isMissing(beside));
   await pascoe.getByRole('button', { name: 'Picture off' }).click();
   await expect(stage.getByText('Guest, here by link')).toBeVisible();
 
@@ -98,7 +112,7 @@ test('a guest’s screen is offered, accepted and shown; what they turn off is a
   await expect(pascoe.getByText('Your camera is gone; another one shows until it is back.')).toBeVisible();
   await plugIn(pascoe);
   await expect(replaced).toBeHidden();
-  await later(45);
+  await isSeen((above, screen, beside) => isShared(above, screen) && isCamera(beside));
 
   // A second camera, which nobody needs.
   await pascoe.getByRole('button', { name: 'Also show fake_device_1' }).click();
@@ -109,25 +123,7 @@ test('a guest’s screen is offered, accepted and shown; what they turn off is a
   // Ended in the guest's own browser: nobody looks at an empty screen.
   await stopSharing(pascoe);
   await expect(teo.getByText(SCREEN)).toHaveCount(0);
-  await later(90);
+  await isSeen(isPair);
   await endShow(teo);
   await expect(pascoe.getByText('In the wings', { exact: true })).toBeVisible();
-
-  await expect.poll(async () => (await lastArrival()).endedCleanly).toBe(true);
-  const { received } = await lastArrival();
-  const seconds = probe(received).videoFrames.at(-1)!.at;
-  const at = (spot: readonly [number, number]) => watchSpot(received, seconds, ...spot, 4);
-  const [above, screen, beside] = [at(ABOVE), at(ON_SCREEN), at(BESIDE)];
-  const isShared = above.map((spot, i) => isBackdrop(spot) && isCamera(screen[i]!));
-  const [first, last] = [isShared.indexOf(true), isShared.lastIndexOf(true)];
-  // Not before it was accepted, and not after it was ended.
-  expect(first).toBeGreaterThan(4);
-  expect(isShared.filter(Boolean).length).toBeGreaterThan(16);
-  expect(isShared.length - last).toBeGreaterThan(4);
-  // Beside it the guest, whose picture was off for a while and is seen again after.
-  const guest = beside.slice(first, last);
-  const off = guest.flatMap((spot, i) => (isMissing(spot) ? [i] : []));
-  expect(off.length).toBeGreaterThan(3);
-  expect(guest.slice(0, off[0]).some(isCamera)).toBe(true);
-  expect(guest.slice(off.at(-1)).filter(isCamera).length).toBeGreaterThan(4);
 });

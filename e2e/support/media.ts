@@ -114,6 +114,29 @@ export function watchSpot(
   ]);
 }
 
+/** A quarter of the programme each way. */
+const SMALL = { width: 320, height: 180 };
+
+/** Some spots of the programme as they were last, in a file that still grows: of its last keyframe, which costs little. */
+export function spotsNow(file: string, ...spots: (readonly [number, number])[]): [number, number, number][] {
+  const { width, height } = SMALL;
+  const raw = execFileSync(
+    'ffmpeg',
+    [
+      ...['-v', 'error', '-skip_frame', 'nokey', '-i', file, '-vsync', 'passthrough'],
+      ...['-vf', `scale=${width}:${height}:flags=neighbor`, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+    ],
+    // What is being written may end within a packet, which is said and means nothing.
+    { maxBuffer: 256 * 1024 * 1024, stdio: ['ignore', 'pipe', 'ignore'] },
+  );
+  const bytes = width * height * 3;
+  const last = (Math.floor(raw.length / bytes) - 1) * bytes;
+  return spots.map(([x, y]) => {
+    const at = last + (Math.floor(y / 4) * width + Math.floor(x / 4)) * 3;
+    return [raw[at] ?? 0, raw[at + 1] ?? 0, raw[at + 2] ?? 0];
+  });
+}
+
 /** Within a message's card, on the paper beside who wrote: in the demo's dressing of the show that is ready. */
 export const CARD_SPOT = [1170, 556] as const;
 export const isPaper = ([r, g, b]: readonly number[]): boolean => r! > 200 && g! > 200 && b! > 180;

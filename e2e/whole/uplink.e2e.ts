@@ -86,7 +86,7 @@ test('a line from the desk that gets narrow costs sharpness and no picture, and 
     const before = await lately(10);
     const picturesSince = async (sinceMs: number) =>
       (await arrivedSince(sinceMs)).filter(({ isPicture }) => isPicture).map(({ atMs }) => atMs);
-    const perS = (await picturesSince(Date.now() - 5000)).length / 5;
+    const perS = (await picturesSince(Date.now() - 10_000)).length / 10;
 
     line.kbps = Math.round(before * 0.6);
     const narrowMs = Date.now();
@@ -105,7 +105,7 @@ test('a line from the desk that gets narrow costs sharpness and no picture, and 
       .toBeGreaterThan(narrowMs + 30_000);
     const pictures = await picturesSince(narrowMs);
     const settled = pictures.filter((atMs) => atMs > narrowMs + 10_000 && atMs < narrowMs + 30_000);
-    expect(settled.length / 20).toBeGreaterThan(0.8 * perS);
+    expect(settled.length / 20).toBeGreaterThan(0.7 * perS);
     expect(Math.max(...steps(pictures))).toBeLessThan(2000);
 
     // The desk asks for more again, and what arrives is sharper. How much more, and how soon, is this machine's speed.
