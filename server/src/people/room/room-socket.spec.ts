@@ -143,12 +143,19 @@ describe('the room of a show', () => {
     const offered = view(desk.socket, (one) => one?.isAccepted === false);
     socket.emit('offers', { offers: [offer({ audio: 'off' }), screen] });
     await offered;
+    const watch = () => desk.socket.emitWithAck('watch', { publisher: screen.source });
+    expect(await watch())
+      .withContext('before it is accepted')
+      .toEqual({ ok: false, problem: 'not_allowed' });
     const accepted = view(socket, (one) => one?.isAccepted === true);
     // Whoever only reads along neither accepts nor asks.
     looker.socket.emit('ask', { personId, what: 'audio' });
     looker.socket.emit('accept', { source: screen.source, isAccepted: false });
     desk.socket.emit('accept', { source: screen.source, isAccepted: true });
     await accepted;
+    expect(await watch())
+      .withContext('it does not arrive')
+      .toEqual({ ok: false, problem: 'not_there' });
     const asked = view(socket, (_, what) => what.join() === 'audio');
     desk.socket.emit('ask', { personId, what: 'audio' });
     await asked;

@@ -4,6 +4,7 @@ import {
   maySend,
   mayWatch,
   needsAccepting,
+  PROGRAMME_PUBLISHER,
   type OnStage,
   type Publisher,
   type RoomSeat,
@@ -321,7 +322,8 @@ export class RoomSocket {
   private async watch(socket: RoomSocketOf, publisher: Publisher): Promise<{ watchId: string; sdp: string }> {
     const { showId, seat, watches } = socket.data;
     const { state } = this.room(showId);
-    if (!mayWatch(seat, publisher, state.stage)) throw new Problem('not_allowed');
+    const isWanted = publisher === PROGRAMME_PUBLISHER || state.isAccepted(publisher);
+    if (!isWanted || !mayWatch(seat, publisher, state.stage)) throw new Problem('not_allowed');
     if (!state.doesArrive(publisher) || watches.size >= MOST_WATCHED) throw new Problem('not_there');
     const watchId = randomUUID();
     const line = await this.mediaOf(showId).watch(publisher, () => watches.delete(watchId));

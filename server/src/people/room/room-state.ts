@@ -48,6 +48,11 @@ export class RoomState {
     return this.offersOf(nameOf(source).owner)?.some((one) => one.source === source) ?? false;
   }
 
+  /** Nobody receives what waits for an answer. */
+  isAccepted(source: SourceId): boolean {
+    return !needsAccepting(source) || this.accepted.has(source);
+  }
+
   accept(source: SourceId): void {
     if (this.isOffered(source)) this.accepted.add(source);
   }
@@ -98,7 +103,7 @@ export class RoomState {
       sources: offers.map((offer) => ({
         ...offer,
         publication: this.arriving.get(offer.source) ?? null,
-        isAccepted: !needsAccepting(offer.source) || this.accepted.has(offer.source),
+        isAccepted: this.isAccepted(offer.source),
       })),
       asked,
       sign: onAirSign(
