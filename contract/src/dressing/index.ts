@@ -2,9 +2,15 @@ import {
   BACKDROPS,
   BORDERS,
   BUG_MAX,
+  BUG_SIZES,
   COLOUR_PATTERN,
   FACES,
+  LEAST_OPACITY,
+  LEAST_OVERLAY_WIDTH,
   MANNERS,
+  MOST_OVERLAYS,
+  OVERLAY_NAME_MAX,
+  OVERLAY_PLACES,
   OWN_FACE_NAME_MAX,
   PLAIN_DRESSING,
   ROUNDINGS,
@@ -12,6 +18,8 @@ import {
   SPACES,
   type Dressing as DressingShape,
   type DressingImage as DressingImageShape,
+  type Overlay as OverlayShape,
+  type OverlayImage as OverlayImageShape,
   type OwnFace as OwnFaceShape,
 } from '@juncta/core/dressing';
 import { CORNERS } from '@juncta/core/stage';
@@ -32,21 +40,46 @@ export const OwnFace: z.ZodMiniType<OwnFaceShape> = z.object({
 });
 const face = z.union([z.enum(FACES), OwnFace]);
 
-/** The file itself is the body of a `PUT`; each is then read at its own address. The type is read from the file. */
+/**
+ * The file itself is the body of a `PUT`; each is then read at its own address. The type is read from the file. Of overlays
+ * (`?for=overlay`) WebM is taken too, with what is seen through it, and the answer is an {@link OverlayImage}.
+ */
 export const DRESSING_IMAGES_PATH = '/api/dressing-images';
+export const OVERLAY_IMAGES_PATH = `${DRESSING_IMAGES_PATH}?for=overlay`;
 export const dressingImagePath = ({ id }: Pick<DressingImageShape, 'id'>) => `${DRESSING_IMAGES_PATH}/${id}`;
 
-export const DressingImage: z.ZodMiniType<DressingImageShape> = z.object({
+const image = {
   id: z.string().check(z.regex(/^[0-9a-f]{16}$/)),
-  width: z.int(),
-  height: z.int(),
+  width: z.int().check(z.minimum(1)),
+  height: z.int().check(z.minimum(1)),
+};
+export const DressingImage: z.ZodMiniType<DressingImageShape> = z.object(image);
+export const OverlayImage: z.ZodMiniType<OverlayImageShape> = z.object({
+  ...image,
+  lengthMs: z.nullable(z.int().check(z.minimum(1))),
 });
+
+const share = (least: number) => z.number().check(z.minimum(least), z.maximum(1));
+const overlay: z.ZodMiniType<OverlayShape> = z.object({
+  id: Id,
+  name: line(OVERLAY_NAME_MAX),
+  image: OverlayImage,
+  place: z.enum(OVERLAY_PLACES),
+  width: share(LEAST_OVERLAY_WIDTH),
+  opacity: share(LEAST_OPACITY),
+  repeats: z.boolean(),
+});
+const overlays = z.array(overlay).check(
+  z.maxLength(MOST_OVERLAYS),
+  z.refine((all) => new Set(all.map(({ id }) => id)).size === all.length, { error: 'same_id' }),
+);
 
 const bug = z
   .object({
     text: line(BUG_MAX, 0),
     logo: z.nullable(DressingImage),
     corner: z.enum(CORNERS),
+    size: z._default(z.enum(BUG_SIZES), 'usual'),
   })
   .check(z.refine(({ text, logo }) => text !== '' || logo !== null, { error: 'empty', path: ['text'] }));
 
@@ -62,7 +95,8 @@ export const Dressing: z.ZodMiniType<DressingShape> = z.object({
     PLAIN_DRESSING.frames,
   ),
   bug: z.nullable(bug),
-  slate: line(SLATE_MAX),
+  overlays: z._default(overlays, []),
+  slates: z.object({ before: line(SLATE_MAX), break: line(SLATE_MAX), after: line(SLATE_MAX) }),
 });
 
 /** A dressing as it was saved. */
@@ -122,8 +156,8 @@ export const dropDressing = endpoint({
  */
 export const DRESSING_FILES_PATH = '/api/dressing-files';
 export const DRESSING_FILE_MAX_BYTES = 25 * 1024 * 1024;
-/** Another one is written whenever a file of the version before would be misread. */
-export const DRESSING_FILE_VERSION = 1;
+/** Another one is written whenever a file of the version before would be misread; those before it are read all the same. */
+export const DRESSING_FILE_VERSION = 2;
 export const DressingFileHead = z.object({
   kind: z.literal('juncta.dressing'),
   version: z.int(),
@@ -131,3 +165,11 @@ export const DressingFileHead = z.object({
   dressing: z.unknown(),
 });
 export type DressingFileHead = z.infer<typeof DressingFileHead>;
+
+/** A dressing as it may have been written by versions before this one, in the form of this one as far as it is known. */
+export function upgraded(dressing: unknown): unknown {
+  if (typeof dressing !== 'object' || dressing === null) return dressing;
+  // Once there was one slate, and it was read in the breaks.
+  const { slate, ...others } = dressing as { slate?: unknown };
+  return slate === undefined ? dressing : { slates: { ...PLAIN_DRESSING.slates, break: slate }, ...others };
+}

@@ -8,15 +8,21 @@ import {
   LINK_LINE_MAX,
   MOST_BOX_DELAY_S,
   MOST_IN_BOX,
+  MOST_OVERLAYS_ON,
   MOST_POINTS,
+  NOTICE_STAYS_S,
+  PRICE_MAX,
+  PRODUCT_NAME_MAX,
   readAddress,
   SIDE_NAME_MAX,
+  THANKS_MAX,
   TICKER_LINE_MAX,
   TICKER_LINES_MAX,
   type Graphics as GraphicsShape,
   type GraphicsChange as GraphicsChangeShape,
   type OverlayBox as OverlayBoxShape,
 } from '@juncta/core/stage';
+import { COLOUR_PATTERN } from '@juncta/core/dressing';
 import { isZone } from '@juncta/core/schedule';
 import * as z from 'zod/mini';
 import { Id, line } from '../http';
@@ -38,13 +44,21 @@ const sideName = line(SIDE_NAME_MAX, 0);
 const points = z.int().check(z.minimum(0), z.maximum(MOST_POINTS));
 const names = z.tuple([sideName, sideName]);
 
-const link = z.object({
+const address = z.string().check(
+  z.maxLength(LINK_ADDRESS_MAX),
+  z.refine((one) => one === '' || readAddress(one) === one, { error: 'not_an_address' }),
+);
+const link = z.object({ isOn: z.boolean(), line: line(LINK_LINE_MAX, 0), address });
+const product = z.object({
   isOn: z.boolean(),
-  line: line(LINK_LINE_MAX, 0),
-  address: z.string().check(
-    z.maxLength(LINK_ADDRESS_MAX),
-    z.refine((address) => address === '' || readAddress(address) === address, { error: 'not_an_address' }),
-  ),
+  name: line(PRODUCT_NAME_MAX, 0),
+  price: line(PRICE_MAX, 0),
+  address,
+});
+const notices = z.object({
+  isOn: z.boolean(),
+  staysS: z.literal(NOTICE_STAYS_S),
+  thanks: line(THANKS_MAX, 0),
 });
 
 const int = (least: number, most: number) => z.int().check(z.minimum(least), z.maximum(most));
@@ -54,6 +68,7 @@ const box = {
   side: z.enum(BOX_SIDES),
   size: z.enum(BOX_SIZES),
   ground: z.enum(BOX_GROUNDS),
+  colour: z.string().check(z.regex(COLOUR_PATTERN)),
   most: int(1, MOST_IN_BOX),
   delayS: int(0, MOST_BOX_DELAY_S),
   staysS: z.nullable(int(BOX_STAYS_S.least, BOX_STAYS_S.most)),
@@ -71,6 +86,9 @@ export const Graphics: z.ZodMiniType<GraphicsShape> = z.object({
   score: z.object({ isOn: z.boolean(), names, points: z.tuple([points, points]) }),
   chat,
   link,
+  product,
+  notices,
+  overlays: z.array(Id).check(z.maxLength(MOST_OVERLAYS_ON)),
 });
 
 export const GraphicsChange = z.discriminatedUnion('type', [
@@ -84,5 +102,8 @@ export const GraphicsChange = z.discriminatedUnion('type', [
   }),
   z.object({ type: z.literal('points_reset') }),
   z.object({ type: z.literal('link'), values: z.partial(link) }),
+  z.object({ type: z.literal('product'), values: z.partial(product) }),
+  z.object({ type: z.literal('notices'), values: z.partial(notices) }),
+  z.object({ type: z.literal('overlay'), id: Id, isOn: z.boolean() }),
   z.object({ type: z.literal('chat'), values: z.partial(chat) }),
 ]) as unknown as z.ZodMiniType<GraphicsChangeShape>;

@@ -11,6 +11,7 @@ import {
   MOST_IN_PICTURE,
   MOST_MIX_MS,
   ORIGINS,
+  SLATES,
   STAGE_REFUSALS,
   TRANSITIONS,
   type Scene,
@@ -49,7 +50,21 @@ const scene: z.ZodMiniType<Scene> = z.object({
           z.object({ by: z.literal('foot') }),
           z.object({ by: z.literal('band') }),
           z.object({ by: z.literal('side'), side: z.enum(BOX_SIDES), width: between(0, 1) }),
-          z.object({ by: z.literal('corner'), corner: z.enum(CORNERS), width: between(0, 1) }),
+          z.object({
+            by: z.literal('corner'),
+            corner: z.enum(CORNERS),
+            width: between(0, 1),
+            scale: between(0, 2),
+          }),
+          z.object({
+            by: z.literal('free'),
+            share: z.object({
+              x: between(0, 1),
+              y: between(0, 1),
+              width: between(0, 1),
+              height: between(0, 1),
+            }),
+          }),
         ]),
       }),
     )
@@ -107,6 +122,7 @@ const stage: z.ZodMiniType<Stage> = z.object({
   sources,
   adjustments: z.record(z.string(), z.object(adjustments)) as unknown as z.ZodMiniType<Stage['adjustments']>,
   graphics: Graphics,
+  slate: z.enum(SLATES),
 });
 
 const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
@@ -123,6 +139,7 @@ const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
     values: z.partial(z.object(adjustments)) as unknown as z.ZodMiniType<Partial<Adjustment>>,
   }),
   z.object({ type: z.literal('graphics'), change: GraphicsChange }),
+  z.object({ type: z.literal('slate'), slate: z.enum(SLATES) }),
   z.object({ type: z.literal('clear') }),
 ]);
 

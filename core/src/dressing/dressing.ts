@@ -1,5 +1,7 @@
-import { GAP, type Corner } from '../stage';
+import { GAP, SLATES, type Corner, type Slate } from '../stage';
 import { toColour } from './colour';
+import type { DressingImage } from './image';
+import type { Overlay } from './overlay';
 
 /**
  * How a programme looks: the colours, typefaces and graphics of a house, or of one of its series. Everything that is drawn over
@@ -18,8 +20,10 @@ export interface Dressing {
   readonly frames: Frames;
   /** A few words or a logo that always stand in a corner; null: neither. */
   readonly bug: Bug | null;
-  /** What viewers read while there is no picture. */
-  readonly slate: string;
+  /** Pictures of a house's own, which its desks lay over the programme. */
+  readonly overlays: readonly Overlay[];
+  /** What viewers read while there is no picture: before the show, in it, and after it. */
+  readonly slates: Readonly<Record<Slate, string>>;
 }
 
 /** Each as `#rrggbb`. */
@@ -72,16 +76,8 @@ export const ownFacesOf = ({ faces: { heading, text } }: Dressing): readonly Own
 export const MANNERS = ['slab', 'rail', 'steps', 'cut'] as const;
 export type Manner = (typeof MANNERS)[number];
 
-/** `lines`: lines that come together and go out again. */
-export const BACKDROPS = ['plain', 'gradient', 'lines', 'picture'] as const;
-/** A picture that was uploaded for dressings; its longer side has 1,920 pixels at most. */
-export interface DressingImage {
-  /** By what is in it: the same picture has the same. */
-  readonly id: string;
-  readonly width: number;
-  readonly height: number;
-}
-
+/** `lines`: lines that come together and go out again; `drift`: broad bands of light that pass slowly. */
+export const BACKDROPS = ['plain', 'gradient', 'lines', 'drift', 'picture'] as const;
 export type Backdrop = (typeof BACKDROPS)[number];
 
 export const SPACES = ['none', 'narrow', 'usual', 'wide'] as const;
@@ -112,7 +108,11 @@ export interface Bug {
   readonly text: string;
   readonly logo: DressingImage | null;
   readonly corner: Corner;
+  readonly size: (typeof BUG_SIZES)[number];
 }
+export const BUG_SIZES = ['small', 'usual', 'large'] as const;
+/** How high each stands, by the usual height of what stands in a corner. */
+export const BUG_HEIGHTS: Readonly<Record<Bug['size'], number>> = { small: 0.75, usual: 1, large: 1.6 };
 
 /** The longest bug and the longest words on a slate, UTF-16 units: more is not read in passing. */
 export const BUG_MAX = 24;
@@ -127,12 +127,20 @@ export const PLAIN_DRESSING: Dressing = {
   backdropImage: null,
   frames: { space: 'usual', corners: 'square', border: 'none' },
   bug: null,
-  slate: 'Back in a moment',
+  overlays: [],
+  slates: { before: 'We begin in a moment', break: 'Back in a moment', after: 'Thank you for watching' },
 };
 
-/** The pictures of a dressing, each once. */
-export const imagesOf = ({ backdropImage, bug }: Dressing): readonly DressingImage[] =>
-  [backdropImage, bug?.logo].filter((image) => image != null);
+/** The pictures of a dressing. */
+export const imagesOf = ({ backdropImage, bug, overlays }: Dressing): readonly DressingImage[] =>
+  [backdropImage, bug?.logo, ...overlays.map(({ image }) => image)].filter((image) => image != null);
+
+/** With each word on its slates trimmed, as it is saved. */
+export const withTrimmedSlates = (dressing: Dressing): Dressing => {
+  const { slates } = dressing;
+  const trimmed = SLATES.map((slate) => [slate, slates[slate].trim()] as const);
+  return { ...dressing, slates: Object.fromEntries(trimmed) as Record<Slate, string> };
+};
 
 /** Of two colours that have to be told from one another. */
 export interface Contrast {

@@ -6,6 +6,8 @@ export interface ChatBox {
   readonly side: (typeof BOX_SIDES)[number];
   readonly size: (typeof BOX_SIZES)[number];
   readonly ground: (typeof BOX_GROUNDS)[number];
+  /** Of a ground of its own: `#rrggbb`. */
+  readonly colour: string;
   /** The most that are seen at once. */
   readonly most: number;
   /** So long after it was written one is seen at the earliest: time to look at it first. */
@@ -20,8 +22,8 @@ export interface ChatBox {
 
 export const BOX_SIDES = ['left', 'right'] as const;
 export const BOX_SIZES = ['small', 'large'] as const;
-/** What words stand on: the dressing's paper, a shade of its ground, or nothing but the picture. */
-export const BOX_GROUNDS = ['paper', 'ground', 'none'] as const;
+/** What words stand on: the dressing's paper, a shade of its ground, a colour of its own, or nothing but the picture. */
+export const BOX_GROUNDS = ['paper', 'ground', 'own', 'none'] as const;
 export const MOST_IN_BOX = 8;
 export const MOST_BOX_DELAY_S = 60;
 export const BOX_STAYS_S = { least: 5, most: 300 } as const;
@@ -31,6 +33,7 @@ export const NO_CHAT_BOX: ChatBox = {
   side: 'right',
   size: 'small',
   ground: 'ground',
+  colour: '#2f4858',
   most: 5,
   delayS: 3,
   staysS: 30,

@@ -1,26 +1,40 @@
 import fc from 'fast-check';
 import { BOX_SIDES, BOX_SIZES } from './chat-box';
 import {
-  addressWords,
-  changeGraphics,
   CHAT_LAYER,
   CLOCK_LAYER,
-  clockWords,
-  graphicsOff,
   LINK_LAYER,
-  MOST_POINTS,
-  NO_GRAPHICS,
-  readAddress,
+  PRODUCT_LAYER,
   SCORE_LAYER,
   TICKER_LAYER,
-  tickerOffset,
   withGraphics,
+} from './graphic-layers';
+import { addressWords, clockWords, readAddress, tickerOffset } from './graphic-words';
+import {
+  changeGraphics,
+  graphicsOff,
+  isAnyGraphicOn,
+  MOST_OVERLAYS_ON,
+  MOST_POINTS,
+  NO_GRAPHICS,
   type Graphics,
   type GraphicsChange,
 } from './graphics';
 import { LAYOUTS, MOST_IN_PICTURE } from './layouts';
 import { contains, overlap, PROGRAMME, withinMargin, type Size } from './rect';
-import { changeScene, EMPTY_SCENE, geometry, MESSAGE_LAYER, withBug, withMessage } from './scene';
+import {
+  BUG_LAYER,
+  changeScene,
+  EMPTY_SCENE,
+  geometry,
+  isOwnLayer,
+  MESSAGE_LAYER,
+  NOTICE_LAYER,
+  ownLayerOf,
+  withBug,
+  withMessage,
+  withOverlays,
+} from './scene';
 import type { Scene } from './scene';
 import { nameOf, sourceId } from './sources';
 
@@ -31,6 +45,8 @@ const ALL_ON = after(
   { type: 'score', values: { isOn: true, names: ['Rye', 'Spelt'] } },
   { type: 'chat', values: { isOn: true } },
   { type: 'link', values: { isOn: true, address: 'https://mill.example' } },
+  { type: 'notices', values: { isOn: true } },
+  { type: 'overlay', id: 'frame', isOn: true },
 );
 
 describe('the graphics of a desk', () => {
@@ -83,6 +99,54 @@ describe('the graphics of a desk', () => {
   });
 });
 
+describe('overlays of the house', () => {
+  it('come on over one another, each once, and leave', () => {
+    const on = (id: string, isOn = true): GraphicsChange => ({ type: 'overlay', id, isOn });
+    expect(after(on('a'), on('b'), on('a')).overlays).toEqual(['a', 'b']);
+    expect(after(on('a'), on('b'), on('a', false), on('x', false)).overlays).toEqual(['b']);
+    expect(after(on('a'), on('b'), on('a', false), on('a')).overlays).toEqual(['b', 'a']);
+    const many = Array.from({ length: MOST_OVERLAYS_ON + 1 }, (_, i) => on(`o${i}`));
+    expect(after(...many).overlays[0]).toBe('o1');
+  });
+
+  it('lie over pictures, and under names and all that is read', () => {
+    const camera = sourceId('camera', 'a');
+    const one = changeScene(EMPTY_SCENE, { type: 'bring_on', source: camera }) as Scene;
+    const place = { x: 0.1, y: 0.5, width: 0.5, height: 0.25 };
+    const over = withGraphics(withOverlays(withBug(one, 'top_left'), [{ id: 'frame', place }]), ALL_ON);
+    const placed = geometry(over, PROGRAMME);
+    expect(placed.map(({ source }) => source).slice(0, 2)).toEqual([camera, ownLayerOf('frame')]);
+    expect(placed[1]!.rect).toEqual({ x: 128, y: 360, width: 640, height: 180 });
+    expect(isOwnLayer(ownLayerOf('frame'))).toBeTrue();
+    expect(isOwnLayer(BUG_LAYER)).toBeFalse();
+  });
+
+  it('go with all other graphics', () => {
+    expect(isAnyGraphicOn(after({ type: 'overlay', id: 'a', isOn: true }))).toBeTrue();
+    expect(isAnyGraphicOn(graphicsOff(ALL_ON))).toBeFalse();
+    expect(isAnyGraphicOn(NO_GRAPHICS)).toBeFalse();
+  });
+});
+
+describe('what stands at the foot', () => {
+  it('is one thing: a message before a notice, a product before a link', () => {
+    const foot = (scene: Scene, of: Graphics) =>
+      withGraphics(scene, of)
+        .layers.filter(({ place }) => place.by === 'foot')
+        .map(({ source }) => source);
+    const sold = changeGraphics(ALL_ON, { type: 'product', values: { isOn: true, name: 'Rye' } });
+    expect(foot(EMPTY_SCENE, ALL_ON)).toEqual([LINK_LAYER]);
+    expect(foot(EMPTY_SCENE, sold)).toEqual([PRODUCT_LAYER]);
+    expect(foot(withMessage(EMPTY_SCENE), sold)).toEqual([MESSAGE_LAYER]);
+    const noticed = withMessage(withGraphics(EMPTY_SCENE, sold), NOTICE_LAYER);
+    expect(noticed.layers.filter(({ place }) => place.by === 'foot').map(({ source }) => source)).toEqual([
+      NOTICE_LAYER,
+    ]);
+    const unnamed = changeGraphics(ALL_ON, { type: 'product', values: { isOn: true } });
+    expect(foot(EMPTY_SCENE, unnamed)).withContext('nothing to sell').toEqual([LINK_LAYER]);
+  });
+});
+
 describe('graphics over a scene', () => {
   const anyScene = fc
     .record({
@@ -90,9 +154,10 @@ describe('graphics over a scene', () => {
       screens: fc.nat(2),
       layout: fc.constantFrom(...LAYOUTS),
       bug: fc.constantFrom(null, 'top_left' as const, 'top_right' as const),
+      scale: fc.constantFrom(0.75, 1, 1.6),
       message: fc.boolean(),
     })
-    .map(({ people, screens, layout, bug, message }): Scene => {
+    .map(({ people, screens, layout, bug, scale, message }): Scene => {
       const sources = [
         ...Array.from({ length: people }, (_, i) => sourceId('camera', `p${i}`)),
         ...Array.from({ length: screens }, (_, i) => sourceId('screen', `p${i}`)),
@@ -104,7 +169,7 @@ describe('graphics over a scene', () => {
         },
         { ...EMPTY_SCENE, layout },
       );
-      const dressed = bug ? withBug(placed, bug) : placed;
+      const dressed = bug ? withBug(placed, bug, 0.24, scale) : placed;
       return message ? withMessage(dressed) : dressed;
     });
   const anyGraphics = fc

@@ -1,7 +1,4 @@
 import { NO_CHAT_BOX, type ChatBox } from './chat-box';
-import type { Corner } from './layouts';
-import { BUG_LAYER, type Layer, type Scene } from './scene';
-import { sourceId, type SourceId } from './sources';
 
 /**
  * What a desk puts over whatever is on programme, beside names and viewers' messages. It stays there while scenes come and go,
@@ -13,6 +10,10 @@ export interface Graphics {
   readonly score: ScoreBoard;
   readonly chat: ChatBox;
   readonly link: LinkCard;
+  readonly product: ProductCard;
+  readonly notices: Notices;
+  /** Those of the house's own overlays that are on, by their ids, from the lowest to the highest. */
+  readonly overlays: readonly string[];
 }
 
 /** Lines that run through a band at the foot of the picture, one after another, without end. */
@@ -48,6 +49,30 @@ export interface LinkCard {
   readonly address: string;
 }
 
+/** What can be bought, and where. It stands in the place of a link. */
+export interface ProductCard {
+  readonly isOn: boolean;
+  readonly name: string;
+  /** As it is written, with its currency. */
+  readonly price: string;
+  /** As of a link. */
+  readonly address: string;
+}
+
+/** What places tell of followers and sales, each for a moment at the foot of the picture. */
+export interface Notices {
+  readonly isOn: boolean;
+  readonly staysS: (typeof NOTICE_STAYS_S)[number];
+  /** Said beneath whoever follows or bought; empty: what the place told. */
+  readonly thanks: string;
+}
+export const NOTICE_STAYS_S = [4, 7, 12] as const;
+
+/** UTF-16 units. */
+export const PRODUCT_NAME_MAX = 40;
+export const PRICE_MAX = 20;
+export const THANKS_MAX = 40;
+
 /** UTF-16 units: what is read in passing, and what a square of that size can hold. */
 export const LINK_LINE_MAX = 60;
 export const LINK_ADDRESS_MAX = 200;
@@ -65,7 +90,12 @@ export const NO_GRAPHICS: Graphics = {
   score: { isOn: false, names: ['', ''], points: [0, 0] },
   chat: NO_CHAT_BOX,
   link: { isOn: false, line: '', address: '' },
+  product: { isOn: false, name: '', price: '', address: '' },
+  notices: { isOn: false, staysS: 7, thanks: '' },
+  overlays: [],
 };
+
+export const MOST_OVERLAYS_ON = 8;
 
 export type GraphicsChange =
   | { readonly type: 'ticker'; readonly values: Partial<Ticker> }
@@ -75,6 +105,10 @@ export type GraphicsChange =
   | { readonly type: 'points'; readonly side: Side; readonly by: number }
   | { readonly type: 'chat'; readonly values: Partial<ChatBox> }
   | { readonly type: 'link'; readonly values: Partial<LinkCard> }
+  | { readonly type: 'product'; readonly values: Partial<ProductCard> }
+  | { readonly type: 'notices'; readonly values: Partial<Notices> }
+  /** One that comes on stands over the others. */
+  | { readonly type: 'overlay'; readonly id: string; readonly isOn: boolean }
   /** Both sides at none again. */
   | { readonly type: 'points_reset' };
 
@@ -99,19 +133,36 @@ export function changeGraphics(graphics: Graphics, change: GraphicsChange): Grap
       return { ...graphics, chat: { ...graphics.chat, ...change.values } };
     case 'link':
       return { ...graphics, link: { ...graphics.link, ...change.values } };
+    case 'product':
+      return { ...graphics, product: { ...graphics.product, ...change.values } };
+    case 'notices':
+      return { ...graphics, notices: { ...graphics.notices, ...change.values } };
+    case 'overlay': {
+      const { id, isOn } = change;
+      if (graphics.overlays.includes(id) === isOn) return graphics;
+      const others = graphics.overlays.filter((one) => one !== id);
+      // As many as a dressing has: those of another one are forgotten first.
+      return { ...graphics, overlays: isOn ? [...others, id].slice(-MOST_OVERLAYS_ON) : others };
+    }
     case 'points_reset':
       return { ...graphics, score: { ...score, points: [0, 0] } };
   }
 }
 
 /** All of it off the picture; what was written in it stays for the next time, what was counted does not. */
-export const graphicsOff = ({ ticker, clock, score, chat, link }: Graphics): Graphics => ({
-  ticker: { ...ticker, isOn: false },
-  clock: { ...clock, isOn: false, untilMs: null },
-  score: { ...score, isOn: false, points: [0, 0] },
-  chat: { ...chat, isOn: false },
-  link: { ...link, isOn: false },
+export const graphicsOff = (graphics: Graphics): Graphics => ({
+  ticker: { ...graphics.ticker, isOn: false },
+  clock: { ...graphics.clock, isOn: false, untilMs: null },
+  score: { ...graphics.score, isOn: false, points: [0, 0] },
+  chat: { ...graphics.chat, isOn: false },
+  link: { ...graphics.link, isOn: false },
+  product: { ...graphics.product, isOn: false },
+  notices: { ...graphics.notices, isOn: false },
+  overlays: [],
 });
+
+export const isAnyGraphicOn = ({ overlays, ...others }: Graphics): boolean =>
+  overlays.length > 0 || Object.values(others).some(({ isOn }) => isOn);
 
 /** Whether a ticker has anything to run, a clock anything to count, and a link anywhere to lead. */
 export const hasTicker = ({ ticker }: Graphics): boolean => ticker.isOn && ticker.lines.length > 0;
@@ -119,123 +170,4 @@ export const hasClock = ({ clock }: Graphics): boolean =>
   clock.isOn && (clock.reads === 'time_of_day' || clock.untilMs !== null);
 
 export const hasLink = ({ link }: Graphics): boolean => link.isOn && link.address !== '';
-
-/** An address as somebody wrote it, with what goes without saying added; null: it is none. */
-export function readAddress(written: string): string | null {
-  const trimmed = written.trim();
-  const whole = /^[a-z][a-z0-9+.-]*:/i.test(trimmed) ? trimmed : `https://${trimmed}`;
-  if (!URL.canParse(whole) || whole.length > LINK_ADDRESS_MAX) return null;
-  const { protocol, hostname, username } = new URL(whole);
-  const isWeb = protocol === 'https:' || protocol === 'http:';
-  return isWeb && username === '' && /[^.]\.[^.]/.test(hostname) ? whole : null;
-}
-
-/** As it is read: without what a browser adds itself. */
-export const addressWords = (address: string): string =>
-  address.replace(/^https?:\/\//i, '').replace(/\/$/, '');
-
-export const TICKER_LAYER: SourceId = sourceId('overlay', 'ticker');
-export const CLOCK_LAYER: SourceId = sourceId('overlay', 'clock');
-export const SCORE_LAYER: SourceId = sourceId('overlay', 'score');
-export const CHAT_LAYER: SourceId = sourceId('overlay', 'chat');
-export const LINK_LAYER: SourceId = sourceId('overlay', 'link');
-
-/** Of the picture's width. */
-const CLOCK_WIDTH = 0.12;
-const SCORE_WIDTH = 0.42;
-const CHAT_WIDTHS: Readonly<Record<ChatBox['size'], number>> = { small: 0.24, large: 0.32 };
-
-/**
- * A scene with the desk's graphics over it: the ticker at its foot; the clock beside the words of the house, the score board in
- * the other upper corner; viewers' messages at one side. None moves another when it comes.
- */
-export function withGraphics(scene: Scene, graphics: Graphics): Scene {
-  const corner = bugCornerOf(scene);
-  const layers: Layer[] = [];
-  if (hasTicker(graphics)) layers.push({ source: TICKER_LAYER, place: { by: 'band' } });
-  const isFootTaken = scene.layers.some(({ place }) => place.by === 'foot');
-  if (hasLink(graphics) && !isFootTaken) layers.push({ source: LINK_LAYER, place: { by: 'foot' } });
-  if (graphics.chat.isOn) {
-    const { side, size } = graphics.chat;
-    layers.push({ source: CHAT_LAYER, place: { by: 'side', side, width: CHAT_WIDTHS[size] } });
-  }
-  if (hasClock(graphics))
-    layers.push({ source: CLOCK_LAYER, place: { by: 'corner', corner, width: CLOCK_WIDTH } });
-  if (graphics.score.isOn)
-    layers.push({
-      source: SCORE_LAYER,
-      place: { by: 'corner', corner: OPPOSITE[corner], width: SCORE_WIDTH },
-    });
-  return { ...scene, layers: [...scene.layers, ...layers] };
-}
-
-const OPPOSITE: Readonly<Record<Corner, Corner>> = { top_left: 'top_right', top_right: 'top_left' };
-
-/** Where the words of the house stand, or would stand. */
-function bugCornerOf({ layers }: Scene): Corner {
-  const bug = layers.find(({ source }) => source === BUG_LAYER);
-  return bug?.place.by === 'corner' ? bug.place.corner : 'top_right';
-}
-
-/**
- * What a clock on the picture reads. A countdown shows whole seconds that are not over yet, and stays at nought.
- *
- * @returns `H:MM:SS` or `M:SS` of a countdown, `HH:MM` of a time of day
- */
-export function clockWords(clock: Pick<OnScreenClock, 'reads' | 'zone' | 'untilMs'>, nowMs: number): string {
-  if (clock.reads === 'time_of_day') return timeIn(clock.zone).format(nowMs);
-  const left = Math.max(0, Math.ceil(((clock.untilMs ?? nowMs) - nowMs) / 1000));
-  const [hours, minutes, seconds] = [Math.floor(left / 3600), Math.floor(left / 60) % 60, left % 60];
-  const two = (value: number) => String(value).padStart(2, '0');
-  return hours > 0 ? `${hours}:${two(minutes)}:${two(seconds)}` : `${minutes}:${two(seconds)}`;
-}
-
-const formats = new Map<string, Intl.DateTimeFormat>();
-/** Making a format is dear, and a clock is read with every frame. */
-function timeIn(zone: string): Intl.DateTimeFormat {
-  const known = formats.get(zone);
-  if (known) return known;
-  const made = new Intl.DateTimeFormat('en-GB', {
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-    timeZone: zone,
-  });
-  formats.set(zone, made);
-  return made;
-}
-
-/** So much of the picture's height a ticker runs in a second. A frame's step is whole at 30 and at 60 frames. */
-const TICKER_SPEED = 1 / 6;
-
-/**
- * How far a ticker has run since it came on, in pixels of a picture of this height; it begins anew after its whole length.
- *
- * @param length of all its lines, px
- */
-export function tickerOffset(sinceMs: number, height: number, length: number): number {
-  if (length <= 0) return 0;
-  return Math.round((sinceMs / 1000) * height * TICKER_SPEED) % length;
-}
-
-/** What somebody wrote as a ticker, a line below another. */
-export interface WrittenTicker {
-  /** Trimmed, without empty ones. */
-  readonly lines: readonly string[];
-  /** The first that is longer than {@link TICKER_LINE_MAX}; null: none is. */
-  readonly tooLong: string | null;
-  /** More than {@link TICKER_LINES_MAX}. */
-  readonly tooMany: boolean;
-}
-
-export function readTicker(text: string): WrittenTicker {
-  const lines = text
-    .split('\n')
-    .map((line) => line.replaceAll(/\s+/g, ' ').trim())
-    .filter((line) => line !== '');
-  return {
-    lines,
-    tooLong: lines.find((line) => line.length > TICKER_LINE_MAX) ?? null,
-    tooMany: lines.length > TICKER_LINES_MAX,
-  };
-}
+export const hasProduct = ({ product }: Graphics): boolean => product.isOn && product.name !== '';

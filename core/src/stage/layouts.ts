@@ -281,11 +281,12 @@ export function freeOf(area: Rect, gap: number, { band, side }: Taken): Rect {
  *
  * @param width share of the picture's
  * @param foot what stands there; nothing: down to the edge of the graphics-safe area
+ * @param corners how high the highest of what stands in the corners is, by the usual height of it
  */
-export function sideOf(side: 'left' | 'right', width: number, size: Size, foot?: Rect): Rect {
+export function sideOf(side: 'left' | 'right', width: number, size: Size, foot?: Rect, corners = 1): Rect {
   const safe = withinMargin(size, GRAPHICS_SAFE);
   const gap = even(size.height * GRAPHICS_GAP);
-  const top = safe.y + even(size.height * CORNER_HEIGHT) + gap;
+  const top = safe.y + even(size.height * CORNER_HEIGHT * corners) + gap;
   const wide = even(size.width * width);
   const bottom = foot ? foot.y - gap : safe.y + safe.height;
   const x = side === 'left' ? safe.x : safe.x + safe.width - wide;
@@ -302,12 +303,13 @@ export type Corner = (typeof CORNERS)[number];
  *
  * @param width share of the picture's
  * @param taken share of the picture's width that others take in this corner
+ * @param scale by which it is higher than is usual
  */
-export function cornerOf(corner: Corner, width: number, taken: number, size: Size): Rect {
+export function cornerOf(corner: Corner, width: number, taken: number, size: Size, scale = 1): Rect {
   const safe = withinMargin(size, GRAPHICS_SAFE);
   const [wide, from] = [even(size.width * width), even(size.width * taken)];
   const x = corner === 'top_left' ? safe.x + from : safe.x + safe.width - from - wide;
-  return { x, y: safe.y, width: wide, height: even(size.height * CORNER_HEIGHT) };
+  return { x, y: safe.y, width: wide, height: even(size.height * CORNER_HEIGHT * scale) };
 }
 
 /** The part of a source's frame that fills a place without being stretched: its middle. */

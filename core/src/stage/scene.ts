@@ -48,8 +48,13 @@ export type Place =
   | { readonly by: 'band' }
   /** In a column at one side, this share of the picture wide. All that would stand there gives way to it but what fills the picture. */
   | { readonly by: 'side'; readonly side: 'left' | 'right'; readonly width: number }
-  /** In an upper corner, over everything, this share of the picture wide; a second one beside the first, towards the middle. */
-  | { readonly by: 'corner'; readonly corner: Corner; readonly width: number };
+  /**
+   * In an upper corner, over everything, this share of the picture wide, and so much higher than is usual there; a second one
+   * beside the first, towards the middle.
+   */
+  | { readonly by: 'corner'; readonly corner: Corner; readonly width: number; readonly scale: number }
+  /** Wherever somebody put it, in shares of the picture's width and height: over pictures, and under all that is read. */
+  | { readonly by: 'free'; readonly share: Rect };
 
 export const EMPTY_SCENE: Scene = { layout: 'auto', own: null, names: true, layers: [] };
 
@@ -75,8 +80,13 @@ export const nameLayerOf = (source: SourceId): SourceId =>
   sourceId('overlay', `name/${nameOf(source).owner}`);
 /** The overlay with a viewer's message, which the chat puts over whatever scene is on programme. */
 export const MESSAGE_LAYER: SourceId = sourceId('overlay', 'message');
+/** The overlay with what places tell of followers and sales, while it is said. */
+export const NOTICE_LAYER: SourceId = sourceId('overlay', 'notice');
 /** The overlay with the few words of the house. */
 export const BUG_LAYER: SourceId = sourceId('overlay', 'bug');
+/** One of the house's own overlays, by its id in the dressing. */
+export const ownLayerOf = (id: string): SourceId => sourceId('overlay', `own/${id}`);
+export const isOwnLayer = (source: SourceId): boolean => source.startsWith('overlay:own/');
 
 const isPlaced = ({ place }: Layer): boolean => place.by === 'layout';
 const isNamed = (source: SourceId): boolean => nameOf(source).kind === 'camera';
@@ -142,13 +152,25 @@ function layersOf(placed: readonly SourceId[], { names }: Scene): Layer[] {
   ];
 }
 
-/** A scene with a viewer's message over it, in the place of whatever stood at its foot. */
-export const withMessage = (scene: Scene): Scene => ({
+/** A scene with overlays of the house's own over it, from the lowest to the highest; places in shares of the picture. */
+export const withOverlays = (
+  scene: Scene,
+  overlays: readonly { readonly id: string; readonly place: Rect }[],
+): Scene => ({
   ...scene,
   layers: [
-    ...scene.layers.filter(({ place }) => place.by !== 'foot'),
-    { source: MESSAGE_LAYER, place: { by: 'foot' } },
+    ...scene.layers,
+    ...overlays.map(({ id, place }): Layer => ({
+      source: ownLayerOf(id),
+      place: { by: 'free', share: place },
+    })),
   ],
+});
+
+/** A scene with a viewer's message over it, or a notice, in the place of whatever stood at its foot. */
+export const withMessage = (scene: Scene, source = MESSAGE_LAYER): Scene => ({
+  ...scene,
+  layers: [...scene.layers.filter(({ place }) => place.by !== 'foot'), { source, place: { by: 'foot' } }],
 });
 
 /** Of the picture's width: the most that the words of the house take. */
@@ -158,10 +180,11 @@ export const MOST_BUG_WIDTH = 0.24;
  * A scene with the few words of the house in a corner, which its dressing puts over whatever is on programme.
  *
  * @param width share of the picture's
+ * @param scale by which it is higher than is usual in a corner
  */
-export const withBug = (scene: Scene, corner: Corner, width = MOST_BUG_WIDTH): Scene => ({
+export const withBug = (scene: Scene, corner: Corner, width = MOST_BUG_WIDTH, scale = 1): Scene => ({
   ...scene,
-  layers: [...scene.layers, { source: BUG_LAYER, place: { by: 'corner', corner, width } }],
+  layers: [...scene.layers, { source: BUG_LAYER, place: { by: 'corner', corner, width, scale } }],
 });
 
 /** A layer where it is drawn, in pixels of a picture of some size. */
@@ -192,7 +215,8 @@ export function geometry({ layout, own, layers }: Scene, size: Size, space = GAP
   const bands = by('band', () => bandOf(size));
   const band = bands[0]?.rect;
   const foot = by('foot', () => messageCardOf(size, { band }));
-  const sides = by('side', ({ side, width }) => sideOf(side, width, size, foot[0]?.rect ?? band));
+  const highest = Math.max(1, ...layers.map(({ place }) => (place.by === 'corner' ? place.scale : 1)));
+  const sides = by('side', ({ side, width }) => sideOf(side, width, size, foot[0]?.rect ?? band, highest));
   const taken: Taken = { band, side: sides[0]?.rect };
   const places = own ? placesOfOwn(own, kinds, size, taken) : placesOf(layout, kinds, size, taken, space);
   const seen: PlacedLayer[] = placed.flatMap(({ source }, i) => {
@@ -216,7 +240,8 @@ export function geometry({ layout, own, layers }: Scene, size: Size, space = GAP
       ? []
       : [{ source, rect }];
   });
-  return [...seen, ...thirds, ...sides, ...foot, ...bands, ...corners];
+  const free = by('free', ({ share }) => rectOf(share, size));
+  return [...seen, ...free, ...thirds, ...sides, ...foot, ...bands, ...corners];
 }
 
 /** The sources that are seen: a layout for fewer leaves the last ones out, and they are heard alone. */
@@ -230,8 +255,8 @@ function cornersOf(layers: readonly Layer[], size: Size): PlacedLayer[] {
   const taken: Record<Corner, number> = { top_left: 0, top_right: 0 };
   return layers.flatMap(({ source, place }) => {
     if (place.by !== 'corner') return [];
-    const { corner, width } = place;
-    const rect = cornerOf(corner, width, taken[corner], size);
+    const { corner, width, scale } = place;
+    const rect = cornerOf(corner, width, taken[corner], size, scale);
     taken[corner] += width + CORNER_GAP;
     return [{ source, rect }];
   });
@@ -239,5 +264,13 @@ function cornersOf(layers: readonly Layer[], size: Size): PlacedLayer[] {
 
 /** Of the picture's width: left free between two in one corner. */
 const CORNER_GAP = 0.01;
+
+/** Pixels of a rectangle in shares. */
+const rectOf = ({ x, y, width, height }: Rect, size: Size): Rect => ({
+  x: even(x * size.width),
+  y: even(y * size.height),
+  width: even(width * size.width),
+  height: even(height * size.height),
+});
 
 const areaOf = ({ width, height }: Rect): number => width * height;

@@ -3,7 +3,15 @@ import { act, hear, stageOf, startReplica, type KnownStage, type StageReplica } 
 import { placedIn } from './scene';
 import { sourceId } from './sources';
 import { AS_IT_COMES } from './adjustment';
-import { adjustmentOf, changeStage, EMPTY_STAGE, isBare, type Stage, type StageChange } from './stage';
+import {
+  adjustmentOf,
+  changeStage,
+  EMPTY_STAGE,
+  isBare,
+  isCleared,
+  type Stage,
+  type StageChange,
+} from './stage';
 
 const [A, B, C] = ['a', 'b', 'c'].map((person) => sourceId('camera', person)) as [
   ReturnType<typeof sourceId>,
@@ -54,6 +62,14 @@ describe('the stage', () => {
   it('is bare after it was cleared, with its layout kept', () => {
     const cleared = after(on(A), { type: 'arm' }, on(B), take(0), { type: 'clear' });
     expect([isBare(cleared), cleared.armed, cleared.programme.layout]).toEqual([true, null, 'auto']);
+  });
+
+  it('shows the slate that is chosen while there is no picture, and the first one again when it was cleared', () => {
+    expect(EMPTY_STAGE.slate).toBe('before');
+    const broken = after({ type: 'slate', slate: 'break' });
+    expect([broken.slate, isCleared(broken)]).toEqual(['break', false]);
+    const cleared = changeStage(broken, { type: 'clear' }).stage;
+    expect([cleared.slate, isCleared(cleared)]).toEqual(['before', true]);
   });
 });
 

@@ -1,4 +1,11 @@
-import { changeGraphics, graphicsOff, NO_GRAPHICS, type Graphics, type GraphicsChange } from './graphics';
+import {
+  changeGraphics,
+  graphicsOff,
+  isAnyGraphicOn,
+  NO_GRAPHICS,
+  type Graphics,
+  type GraphicsChange,
+} from './graphics';
 import { AS_IT_COMES, type Adjustment } from './adjustment';
 import { changeScene, EMPTY_SCENE, placedIn, type Scene, type SceneEvent, type SceneRefusal } from './scene';
 import type { SourceId } from './sources';
@@ -50,7 +57,13 @@ export interface Stage {
   readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
   /** Over whatever is on programme. */
   readonly graphics: Graphics;
+  /** What viewers read while there is no picture. */
+  readonly slate: Slate;
 }
+
+/** Before the show, in it, and after it. */
+export const SLATES = ['before', 'break', 'after'] as const;
+export type Slate = (typeof SLATES)[number];
 
 export const EMPTY_STAGE: Stage = {
   programme: EMPTY_SCENE,
@@ -60,6 +73,7 @@ export const EMPTY_STAGE: Stage = {
   sources: [],
   adjustments: {},
   graphics: NO_GRAPHICS,
+  slate: 'before',
 };
 
 export type StageChange =
@@ -80,6 +94,7 @@ export type StageChange =
   | { readonly type: 'adjust'; readonly source: SourceId; readonly values: Partial<Adjustment> }
   /** Of what stands over the programme: seen at once. */
   | { readonly type: 'graphics'; readonly change: GraphicsChange }
+  | { readonly type: 'slate'; readonly slate: Slate }
   /** Nobody and no graphic is in the picture, and nothing is prepared. */
   | { readonly type: 'clear' };
 
@@ -129,11 +144,14 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
     }
     case 'graphics':
       return to({ graphics: changeGraphics(stage.graphics, change.change) });
+    case 'slate':
+      return to({ slate: change.slate });
     case 'clear':
       return to({
         programme: { ...stage.programme, layers: [] },
         armed: null,
         graphics: graphicsOff(stage.graphics),
+        slate: 'before',
       });
   }
 }
@@ -142,10 +160,8 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
 export const isBare = ({ programme }: Stage): boolean => placedIn(programme).length === 0;
 
 /** Whether nothing would come of clearing it. */
-export const isCleared = ({ programme, armed, graphics }: Stage): boolean =>
-  programme.layers.length === 0 &&
-  armed === null &&
-  Object.values(graphics).every(({ isOn }: { isOn: boolean }) => !isOn);
+export const isCleared = ({ programme, armed, graphics, slate }: Stage): boolean =>
+  programme.layers.length === 0 && armed === null && !isAnyGraphicOn(graphics) && slate === 'before';
 
 export const adjustmentOf = ({ adjustments }: Stage, source: SourceId): Adjustment =>
   adjustments[source] ?? AS_IT_COMES;

@@ -43,8 +43,13 @@ export const DEMO_DRESSINGS: readonly { readonly scope: string; readonly dressin
       backdrop: 'gradient',
       backdropImage: null,
       frames: { space: 'usual', corners: 'soft', border: 'none' },
-      bug: { text: 'The Proving Hour', logo: null, corner: 'top_right' },
-      slate: 'The dough is resting',
+      bug: { text: 'The Proving Hour', logo: null, corner: 'top_right', size: 'usual' },
+      overlays: [],
+      slates: {
+        before: 'The oven is warming up',
+        break: 'The dough is resting',
+        after: 'Until the next loaf',
+      },
     },
   },
   {
@@ -62,8 +67,13 @@ export const DEMO_DRESSINGS: readonly { readonly scope: string; readonly dressin
       backdrop: 'lines',
       backdropImage: null,
       frames: { space: 'usual', corners: 'square', border: 'paper' },
-      bug: { text: 'Bench Notes', logo: null, corner: 'top_left' },
-      slate: 'We are setting up the bench',
+      bug: { text: 'Bench Notes', logo: null, corner: 'top_left', size: 'usual' },
+      overlays: [],
+      slates: {
+        before: 'We are setting up the bench',
+        break: 'Back at the bench in a moment',
+        after: 'The bench is swept. Good night',
+      },
     },
   },
 ];

@@ -42,7 +42,7 @@ describe('dressings', () => {
     ...PLAIN_DRESSING,
     palette: { ...PLAIN_DRESSING.palette, accent: '#B4532a' },
     manner: 'cut',
-    bug: { text: 'The Proving Hour', logo: null, corner: 'top_left' },
+    bug: { text: 'The Proving Hour', logo: null, corner: 'top_left', size: 'usual' },
   };
 
   it('are the plain one until somebody saves another, for all shows or for one series', async () => {
@@ -94,12 +94,12 @@ describe('dressings', () => {
     [
       'words longer than a corner',
       'dressing.bug.text',
-      { bug: { text: 'x'.repeat(25), logo: null, corner: 'top_left' } },
+      { bug: { text: 'x'.repeat(25), logo: null, corner: 'top_left', size: 'usual' } },
     ],
     [
       'neither words nor a logo in its corner',
       'dressing.bug.text',
-      { bug: { text: '', logo: null, corner: 'top_left' } },
+      { bug: { text: '', logo: null, corner: 'top_left', size: 'usual' } },
     ],
     [
       'a picture by an address',
@@ -111,7 +111,7 @@ describe('dressings', () => {
       'dressing.frames.corners',
       { frames: { ...PLAIN_DRESSING.frames, corners: 'oval' as never } },
     ],
-    ['an empty slate', 'dressing.slate', { slate: '' }],
+    ['an empty slate', 'dressing.slates.break', { slates: { ...PLAIN_DRESSING.slates, break: '' } }],
   ];
   for (const [what, field, values] of WRONG) {
     it(`are refused with ${what}, which is named`, async () => {
@@ -150,7 +150,7 @@ describe('dressings', () => {
       const { dominant, isOpaque } = await (await pixelsOf(logo)).stats();
       expect([dominant.r > 150, isOpaque]).toEqual([true, false]);
       const { team } = await read();
-      const bug = { text: '', logo, corner: 'top_left' as const };
+      const bug = { text: '', logo, corner: 'top_left' as const, size: 'large' as const };
       const dressed = { ...rust, bug, backdrop: 'picture' as const, backdropImage: logo };
       const saved = await house.as.host.get(saveDressing, save(ALL_SHOWS, team.version, dressed));
       expect(saved.dressing).toEqual(dressed);
@@ -245,14 +245,14 @@ describe('dressings', () => {
       };
       const zipOf = (head: unknown, others: Record<string, Uint8Array> = {}) =>
         Buffer.from(zipSync({ 'dressing.json': strToU8(JSON.stringify(head)), ...others }));
-      const headed = (dressing: unknown, version = 1) => ({ kind: 'juncta.dressing', version, dressing });
+      const headed = (dressing: unknown, version = 2) => ({ kind: 'juncta.dressing', version, dressing });
 
       it('go from house to house with the dressing that has them', async () => {
         const logo = await sent(await painted(400, 100));
         const { team } = await read();
         const dressed: Dressing = {
           ...rust,
-          bug: { text: 'The Proving Hour', logo, corner: 'top_right' },
+          bug: { text: 'The Proving Hour', logo, corner: 'top_right', size: 'usual' },
         };
         await house.as.host.get(saveDressing, save(ALL_SHOWS, team.version, dressed));
         const file = await written(ALL_SHOWS);
@@ -270,12 +270,19 @@ describe('dressings', () => {
         expect((await house.as.host.send('GET', `${DRESSING_FILES_PATH}/nowhere`)).status).toBe(404);
       });
 
+      it('are taken from a file of the version before, which had one slate', async () => {
+        const { slates: _, overlays: __, frames: ___, ...others } = rust;
+        const { body } = await take(zipOf(headed({ ...others, slate: 'The dough is resting' }, 1)));
+        const slates = { ...PLAIN_DRESSING.slates, break: 'The dough is resting' };
+        expect(body as Dressing).toEqual({ ...rust, slates });
+      });
+
       it('are refused in words when the file is none, or of another version', async () => {
         const table: [string, Buffer, string][] = [
           ['not a ZIP', Buffer.from('no file'), 'no_file'],
           ['nothing in it', Buffer.from(zipSync({})), 'no_file'],
           ['something else', zipOf({ kind: 'mill', version: 1 }), 'no_file'],
-          ['another version', zipOf(headed(rust, 2)), 'other_version'],
+          ['another version', zipOf(headed(rust, 3)), 'other_version'],
           [
             'a colour that is none',
             zipOf(headed({ ...rust, palette: { ...rust.palette, ink: 'x' } })),

@@ -4,13 +4,16 @@ import {
   DRESSING_FILE_VERSION,
   DRESSING_FILES_PATH,
   DressingFileHead,
+  upgraded,
 } from '@juncta/contract/dressing';
 import { ShowScope } from '@juncta/contract/shows';
 import {
   imagesOf,
+  MOST_OVERLAYS,
   type Dressing as DressingShape,
   type DressingImage,
   type Face,
+  type OverlayImage,
   type OwnFace,
 } from '@juncta/core/dressing';
 import type { Router } from 'express';
@@ -21,17 +24,21 @@ import type { Queryable } from '../database/connect';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { admit, fileOf } from '../http/files';
 import { findFonts, isFont, keepFont } from './fonts';
-import { keepImage, readImage } from './images';
+import { keepImage, stillOf } from './images';
+import { readMade } from './moving';
+import { readImage } from './read-image';
 import { dressingImage } from './schema';
 import { dressingFor, dressingsOf } from './store';
 
 /** The one entry that says what the file is. */
 const HEAD = 'dressing.json';
-const IMAGE = /^images\/([0-9a-f]{16})\.(?:png|jpg)$/;
+const IMAGE = /^images\/([0-9a-f]{16})\.(?:png|jpg|webp)$/;
+const MOVING = /\.webp$/;
 const FONT = /^fonts\/([0-9a-f]{16})\.woff2$/;
-/** A dressing has two pictures and two typefaces; a few bytes can unfold to gigabytes. */
-const MOST_ENTRIES = 8;
+/** A dressing has two pictures, its overlays and two typefaces; a few bytes can unfold to gigabytes. */
+const MOST_ENTRIES = 5 + MOST_OVERLAYS;
 const MOST_ENTRY_BYTES = 20 * 1024 * 1024;
+const MOST_BYTES = 80 * 1024 * 1024;
 
 /** A dressing as one file (ZIP with JSON and its pictures), to be kept or taken to another house. */
 export function mountDressingFiles(router: Router, app: App): void {
@@ -68,12 +75,12 @@ async function entriesOf(db: Queryable, dressing: DressingShape): Promise<Record
     ...Object.fromEntries(fonts.map(({ id, bytes }) => [`fonts/${id}.woff2`, bytes])),
   };
 }
-const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg' } as const;
+const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' } as const;
 
 async function takeFile(app: App, file: Buffer): Promise<DressingShape> {
   const entries = unzip(file);
   const { dressing } = headOf(entries);
-  const kept = new Map<string, DressingImage>();
+  const kept = new Map<string, OverlayImage>();
   const fonts = new Map<string, string>();
   for (const [name, bytes] of Object.entries(entries)) {
     const font = FONT.exec(name)?.[1];
@@ -83,39 +90,43 @@ async function takeFile(app: App, file: Buffer): Promise<DressingShape> {
     }
     const named = IMAGE.exec(name)?.[1];
     if (named === undefined) continue;
-    kept.set(named, await keepImage(app.db, await readImage(Buffer.from(bytes)), app.clock.now()));
+    const image = await (MOVING.test(name) ? readMade : readImage)(Buffer.from(bytes));
+    kept.set(named, await keepImage(app.db, image, app.clock.now()));
   }
   // Made anew here, a picture may have another id than in the house it comes from.
-  const taken = (image: DressingImage | null): DressingImage | null => {
-    if (image === null) return null;
-    const here = kept.get(image.id);
-    if (!here) throw refuse('missing', 'A picture that it names is not in it.');
-    return here;
+  const here = ({ id }: DressingImage): OverlayImage => {
+    const image = kept.get(id);
+    if (!image) throw refuse('missing', 'A picture that it names is not in it.');
+    return image;
   };
+  const taken = (image: DressingImage | null): DressingImage | null => image && stillOf(here(image));
   const faceTaken = (face: Face | OwnFace): Face | OwnFace => {
     if (typeof face === 'string') return face;
     const id = fonts.get(face.id);
     if (id === undefined) throw refuse('missing', 'A typeface that it names is not in it.');
     return { ...face, id };
   };
-  const { bug, backdropImage, faces } = dressing;
+  const { bug, backdropImage, faces, overlays } = dressing;
   return {
     ...dressing,
     faces: { heading: faceTaken(faces.heading), text: faceTaken(faces.text) },
     backdropImage: taken(backdropImage),
     bug: bug && { ...bug, logo: taken(bug.logo) },
+    overlays: overlays.map((overlay) => ({ ...overlay, image: here(overlay.image) })),
   };
 }
 
 function unzip(file: Buffer): Unzipped {
-  let [count, isTooMuch] = [0, false];
+  let [count, size, isTooMuch] = [0, 0, false];
   try {
     const entries = unzipSync(file, {
       filter: ({ name, originalSize }) => {
         const isOurs = name === HEAD || IMAGE.test(name) || FONT.test(name);
-        if (isOurs) count += 1;
-        isTooMuch ||= count > MOST_ENTRIES || (isOurs && originalSize > MOST_ENTRY_BYTES);
-        return isOurs && !isTooMuch;
+        if (!isOurs) return false;
+        count += 1;
+        size += originalSize;
+        isTooMuch ||= count > MOST_ENTRIES || originalSize > MOST_ENTRY_BYTES || size > MOST_BYTES;
+        return !isTooMuch;
       },
     });
     if (!isTooMuch) return entries;
@@ -137,12 +148,12 @@ function headOf(entries: Unzipped): { readonly dressing: DressingShape } {
   const head = DressingFileHead.safeParse(json);
   if (!head.success) throw refuse('no_file', `This file is no dressing: its ${HEAD} says nothing of one.`);
   const { version, dressing } = head.data;
-  if (version !== DRESSING_FILE_VERSION)
+  if (version < 1 || version > DRESSING_FILE_VERSION)
     throw refuse(
       'other_version',
-      `This file was written by another version (${version}); this one reads ${DRESSING_FILE_VERSION}.`,
+      `This file was written by another version (${version}); this one reads up to ${DRESSING_FILE_VERSION}.`,
     );
-  const read = Dressing.safeParse(dressing);
+  const read = Dressing.safeParse(upgraded(dressing));
   if (read.success) return { dressing: read.data };
   const at = read.error.issues[0]?.path.join('.') ?? '';
   throw refuse('bad_form', `Its ${HEAD} cannot be used as it is: look at ${at}.`);

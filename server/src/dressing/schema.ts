@@ -18,13 +18,16 @@ export const dressingFont = pgTable('dressing_font', {
   sentAt: instantMs('sent_at').notNull(),
 });
 
-/** Pictures of dressings: logos and backdrops. */
+/** Pictures of dressings: logos, backdrops and overlays. */
 export const dressingImage = pgTable('dressing_image', {
   /** By what is in it. */
   id: text().primaryKey(),
-  type: text().$type<'image/png' | 'image/jpeg'>().notNull(),
+  /** WebP of those that move alone. */
+  type: text().$type<'image/png' | 'image/jpeg' | 'image/webp'>().notNull(),
   width: integer().notNull(),
   height: integer().notNull(),
+  /** Of its motion; null: it does not move. */
+  lengthMs: integer('length_ms'),
   bytes: bytes().notNull(),
   /** When it was sent last. */
   sentAt: instantMs('sent_at').notNull(),

@@ -1,14 +1,6 @@
-import { type Dressings, type SavedDressing } from '@juncta/contract/dressing';
+import { Dressing, upgraded, type Dressings, type SavedDressing } from '@juncta/contract/dressing';
 import { ALL_SHOWS, type ShowScope } from '@juncta/contract/shows';
-import {
-  PLAIN_DRESSING,
-  type Bug,
-  type Dressing,
-  type DressingImage,
-  type Face,
-  type Frames,
-  type OwnFace,
-} from '@juncta/core/dressing';
+import { PLAIN_DRESSING, type Dressing as DressingShape } from '@juncta/core/dressing';
 import { eq, sql } from 'drizzle-orm';
 import type { Queryable, Transaction } from '../database/connect';
 import { versionOf } from '../database/version';
@@ -29,7 +21,7 @@ export async function dressingsOf(db: Queryable): Promise<Dressings> {
 export const dressingFor = ({ team, bySeries }: Dressings, scope: ShowScope): SavedDressing =>
   bySeries[scope] ?? team;
 
-export async function putDressing(db: Queryable, scope: ShowScope, value: Dressing): Promise<void> {
+export async function putDressing(db: Queryable, scope: ShowScope, value: DressingShape): Promise<void> {
   await db
     .insert(dressing)
     .values({ scope, dressing: value })
@@ -44,32 +36,7 @@ export async function deleteDressing(db: Queryable, scope: ShowScope): Promise<v
  * PostgreSQL gives the parts of a JSON object in an order of its own; the version must not hang on it. What a dressing has come to
  * hold since its row was written has its first value.
  */
-function saved(row: Stored): SavedDressing {
-  const { palette, faces, manner, backdrop, backdropImage = null, bug, slate } = row;
-  const { space, corners, border } = row.frames ?? PLAIN_DRESSING.frames;
-  const { ground, relief, paper, ink, accent } = palette;
-  const value: Dressing = {
-    palette: { ground, relief, paper, ink, accent },
-    faces: { heading: faceIn(faces.heading), text: faceIn(faces.text) },
-    manner,
-    backdrop,
-    backdropImage: imageIn(backdropImage),
-    frames: { space, corners, border },
-    bug: bug && { text: bug.text, logo: imageIn(bug.logo ?? null), corner: bug.corner },
-    slate,
-  };
+function saved(row: object): SavedDressing {
+  const value = Dressing.parse(upgraded(row));
   return { version: versionOf(value), dressing: value };
 }
-
-/** As versions before this one may have written it. */
-type Stored = Omit<Dressing, 'backdropImage' | 'frames' | 'bug'> & {
-  readonly frames?: Frames;
-  readonly backdropImage?: DressingImage | null;
-  readonly bug: (Omit<Bug, 'logo'> & { readonly logo?: DressingImage | null }) | null;
-};
-
-const faceIn = (face: Face | OwnFace): Face | OwnFace =>
-  typeof face === 'string' ? face : { id: face.id, name: face.name };
-
-const imageIn = (image: DressingImage | null): DressingImage | null =>
-  image && { id: image.id, width: image.width, height: image.height };

@@ -86,7 +86,7 @@ function describe(row: StageRow | undefined): KnownStage {
       ...stage,
       programme: { ...EMPTY_SCENE, ...programme },
       armed: armed && { ...EMPTY_SCENE, ...armed },
-      graphics: { ...NO_GRAPHICS, ...graphics },
+      graphics: { ...NO_GRAPHICS, ...graphics, chat: { ...NO_GRAPHICS.chat, ...graphics.chat } },
     },
   };
 }

@@ -1,0 +1,1 @@
+ALTER TABLE "dressing_image" ADD COLUMN "length_ms" integer;
