@@ -1,20 +1,19 @@
-import { NOTHING_SAID, passNotices, sayNotices, type NoticeMessage, type NoticesSaid } from './notices';
+import type { BoxedMessage } from './chat-box';
+import { NOTHING_SAID, passNotices, sayNotices, type NoticesSaid } from './notices';
 
 describe('what is said of followers and sales', () => {
-  const told = (id: string, values: Partial<NoticeMessage> = {}): NoticeMessage => ({
+  const told = (id: string, values: Partial<BoxedMessage> = {}): BoxedMessage => ({
     id,
     destinationId: 'd',
     kind: 'follow',
     standing: 'shown',
     takenBack: false,
     writtenAtMs: 0,
-    author: id,
-    text: 'follows',
     ...values,
   });
-  type Said = NoticesSaid<NoticeMessage>;
+  type Said = NoticesSaid<BoxedMessage>;
   const idsOf = ({ said }: Said) => said.map(({ id }) => id);
-  const at = (before: Said, nowMs: number, ...came: NoticeMessage[]) => sayNotices(before, came, 5000, nowMs);
+  const at = (before: Said, nowMs: number, ...came: BoxedMessage[]) => sayNotices(before, came, 5000, nowMs);
 
   it('is one after another, each for its time', () => {
     let now = at(NOTHING_SAID, 0, told('a'), told('b'));

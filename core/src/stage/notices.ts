@@ -1,13 +1,7 @@
 import type { BoxedMessage } from './chat-box';
 
-/** Told by a place: somebody follows, or bought something. */
-export interface NoticeMessage extends BoxedMessage {
-  readonly text: string;
-  readonly author: string;
-}
-
 /** What is said of followers and sales at the foot of the picture, and what waits to be said. */
-export interface NoticesSaid<M extends NoticeMessage> {
+export interface NoticesSaid<M extends BoxedMessage> {
   /** In the order of writing. */
   readonly waiting: readonly M[];
   /** Said now, at once; none: nothing is. */
@@ -33,7 +27,7 @@ const mayBeSaid = ({ kind, standing, takenBack }: BoxedMessage): boolean =>
  *
  * @param came since it was asked last, or stand otherwise now
  */
-export function sayNotices<M extends NoticeMessage>(
+export function sayNotices<M extends BoxedMessage>(
   before: NoticesSaid<M>,
   came: readonly M[],
   staysMs: number,
@@ -56,7 +50,7 @@ export function sayNotices<M extends NoticeMessage>(
 }
 
 /** What came while nothing is to be said is not said later. */
-export const passNotices = <M extends NoticeMessage>(
+export const passNotices = <M extends BoxedMessage>(
   before: NoticesSaid<M>,
   came: readonly M[],
 ): NoticesSaid<M> => ({

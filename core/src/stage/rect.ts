@@ -42,3 +42,21 @@ export function fitAspect(area: Rect, least: number, most: number): Rect {
     height,
   };
 }
+
+/** What is left of an area without some parts of it: rectangles that do not overlap, and fill it with the parts together. */
+export function withoutParts(area: Rect, parts: readonly Rect[]): Rect[] {
+  return parts.reduce<Rect[]>((left, part) => left.flatMap((one) => withoutPart(one, part)), [area]);
+}
+
+function withoutPart(area: Rect, part: Rect): Rect[] {
+  if (!overlap(area, part)) return [area];
+  const [right, foot] = [area.x + area.width, area.y + area.height];
+  const [top, bottom] = [Math.max(area.y, part.y), Math.min(foot, part.y + part.height)];
+  const [from, to] = [Math.max(area.x, part.x), Math.min(right, part.x + part.width)];
+  return [
+    { ...area, height: top - area.y },
+    { ...area, y: bottom, height: foot - bottom },
+    { x: area.x, y: top, width: from - area.x, height: bottom - top },
+    { x: to, y: top, width: right - to, height: bottom - top },
+  ].filter(({ width, height }) => width > 0 && height > 0);
+}

@@ -1,5 +1,10 @@
 /** Texts of this part, marked for Angular's own translation. */
 export const chatTexts = {
+  /** Of followers or buyers that are said together. */
+  noticeOf: (names: readonly string[], others: number) =>
+    others > 0
+      ? $localize`:@@chat.noticeOthers:${names.join(', ')}:names: and ${others}:others: more`
+      : names.join(', '),
   none: $localize`:@@chat.none:Every message from every destination comes in here, in the order in which it was written. A chat opens with the first feed to its destination.`,
   waiting: $localize`:@@chat.waiting:The chats are open. Nobody has written yet.`,
   list: $localize`:@@chat.list:Messages, in the order of writing`,

@@ -39,6 +39,7 @@ import { ProgrammeActions } from '../programme/programme.actions';
 import { listingsFeature } from '../listings/listings.feature';
 import { programmeFeature } from '../programme/programme.feature';
 import { ComposingDesk } from '../stage/composing-desk';
+import { openedOf } from '../stage/dressed/show-drawing';
 import { StandIns } from '../people/room/stand-ins';
 import {
   ARM_KEY,
@@ -220,7 +221,7 @@ export class DeskPage {
       const show = this.show();
       if (!show) return;
       untracked(() => {
-        void this.composing.open({ ...show.text, id: show.id, pictureFormat: show.pictureFormat });
+        void this.composing.open(openedOf(show));
         void room.open(show.id);
         void standIns.open(show.id);
       });

@@ -13,6 +13,7 @@ import {
   DRESSING_FILES_PATH,
   DRESSING_FONTS_PATH,
   DRESSING_IMAGES_PATH,
+  OVERLAY_IMAGES_PATH,
   dropDressing,
   saveDressing,
   type SavedDressing,
@@ -22,23 +23,28 @@ import {
   BACKDROPS,
   BORDERS,
   BUG_MAX,
+  BUG_SIZES,
   contrastsOf,
   FACES,
   MANNERS,
+  OVERLAY_NAME_MAX,
   OWN_FACE_NAME_MAX,
   PALETTE,
   ROUNDINGS,
   SLATE_MAX,
   SPACES,
+  withTrimmedSlates,
   type Bug,
   type Dressing,
   type DressingImage,
   type Face,
   type Frames,
+  type Overlay,
+  type OverlayImage,
   type OwnFace,
   type Palette,
 } from '@juncta/core/dressing';
-import { CORNERS } from '@juncta/core/stage';
+import { CORNERS, SLATES, type Slate } from '@juncta/core/stage';
 import { figuresOf, USUAL_FORMAT } from '@juncta/core/programme';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -55,12 +61,31 @@ import { loadDressed } from '../stage/dressed/images';
 import { teamFeature } from '../team/team.feature';
 import { dressingTexts } from './dressing.texts';
 import { Dressings } from './dressings';
+import { OverlayFields, type OverlayFile } from './overlay-fields';
 import { drawPreview } from './preview';
+
+const NO_BUG: Bug = { text: '', logo: null, corner: 'top_right', size: 'usual' };
+
+/** Whatever has the shape of a programme fills it; other things begin small, in a corner. */
+function newOverlay(fileName: string, image: OverlayImage): Overlay {
+  const isWhole = Math.abs(image.width / image.height - 16 / 9) < 0.02;
+  return {
+    id: crypto.randomUUID(),
+    name: fileName.replace(/\.\w+$/, '').slice(0, OVERLAY_NAME_MAX) || dressingTexts.overlays,
+    image,
+    place: isWhole ? 'whole' : 'bottom_right',
+    width: SMALL,
+    opacity: 1,
+    repeats: true,
+  };
+}
+/** Of the picture's width. */
+const SMALL = 0.16;
 
 /** How programmes look: of all shows, or of the shows of one series. What is changed is seen here, and saved when it pleases. */
 @Component({
   selector: 'jn-dressing-page',
-  imports: [ArmedKey, FileKey, Key, Notice, RouterLink, ScopeChoice],
+  imports: [ArmedKey, FileKey, Key, Notice, OverlayFields, RouterLink, ScopeChoice],
   templateUrl: './dressing.page.html',
   styleUrl: './dressing.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -81,7 +106,11 @@ export class DressingPage {
   protected readonly fileOf = computed(() => `${DRESSING_FILES_PATH}/${this.scope()}`);
   protected readonly pictures = 'image/png,image/jpeg,image/webp,image/svg+xml';
   protected readonly bugMax = BUG_MAX;
+  protected readonly bugSizes = BUG_SIZES;
   protected readonly slateMax = SLATE_MAX;
+  protected readonly slates = SLATES;
+  /** Which of them is in the preview: the one that was looked at last. */
+  protected readonly slateSeen = signal<Slate>('break');
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayChange = computed(() => this.may()('shows.edit'));
   private readonly series = this.store.selectSignal(showsFeature.selectSeries);
@@ -112,6 +141,7 @@ export class DressingPage {
   private readonly people = viewChild<ElementRef<HTMLCanvasElement>>('people');
   private readonly message = viewChild<ElementRef<HTMLCanvasElement>>('message');
   private readonly slate = viewChild<ElementRef<HTMLCanvasElement>>('slate');
+  private readonly graphics = viewChild<ElementRef<HTMLCanvasElement>>('graphics');
 
   constructor() {
     void this.dressings.follow();
@@ -121,12 +151,14 @@ export class DressingPage {
         ['people', this.people()],
         ['message', this.message()],
         ['slate', this.slate()],
+        ['graphics', this.graphics()],
       ] as const;
+      const slate = this.slateSeen();
       if (!dressing) return;
       void loadDressed(dressing).then(() => {
         if (this.dressing() !== dressing) return;
         const look = { dressing, size: figuresOf(USUAL_FORMAT) };
-        for (const [of, canvas] of previews) if (canvas) drawPreview(canvas.nativeElement, of, look);
+        for (const [of, canvas] of previews) if (canvas) drawPreview(canvas.nativeElement, of, slate, look);
       });
     });
   }
@@ -165,17 +197,43 @@ export class DressingPage {
   }
 
   protected setBug(values: Partial<Bug>): void {
-    const bug: Bug = { text: '', logo: null, corner: 'top_right', ...this.dressing()!.bug, ...values };
+    const bug: Bug = { ...NO_BUG, ...this.dressing()!.bug, ...values };
     this.change({ bug: bug.text.trim() === '' && bug.logo === null ? null : bug });
   }
 
+  private readonly isOverlaySent = signal(false);
+  /** An overlay is being made ready. */
+  protected readonly overlayBusy = computed(() => this.isOverlaySent() && this.request.busy());
+
+  protected setSlate(slate: Slate, words: string): void {
+    this.slateSeen.set(slate);
+    this.change({ slates: { ...this.dressing()!.slates, [slate]: words } });
+  }
+
+  /** A new one is seen over the whole picture first, or stands in a corner when it was made for one. */
+  protected sendOverlay({ file, id }: OverlayFile): void {
+    this.isOverlaySent.set(true);
+    this.send(
+      file,
+      (sent) => {
+        const image = sent as OverlayImage;
+        const { overlays } = this.dressing()!;
+        const added = id === null ? [newOverlay(file.name, image)] : [];
+        this.change({
+          overlays: [...overlays.map((one) => (one.id === id ? { ...one, image } : one)), ...added],
+        });
+      },
+      OVERLAY_IMAGES_PATH,
+    );
+  }
+
   /** It is kept by the server before the dressing that has it is saved. */
-  protected send(file: File, use: (image: DressingImage) => void): void {
+  protected send(file: File, use: (image: DressingImage) => void, path: string = DRESSING_IMAGES_PATH): void {
     if (file.size > PICTURE_MAX_BYTES) {
       this.request.fail({ code: 'too_long', sentence: this.texts.tooHeavy });
       return;
     }
-    this.request.run(this.api.upload(DRESSING_IMAGES_PATH, file), (image) => use(image as DressingImage));
+    this.request.run(this.api.upload(path, file), (image) => use(image as DressingImage));
   }
 
   protected setLogo(file: File): void {
@@ -199,10 +257,11 @@ export class DressingPage {
   }
 
   protected save(): void {
+    this.isOverlaySent.set(false);
     const draft = this.draft();
     if (!draft) return;
     const scope = this.scope();
-    const dressing = { ...draft.dressing, slate: draft.dressing.slate.trim() };
+    const dressing = withTrimmedSlates(draft.dressing);
     this.request.run(
       this.api.call(saveDressing, { params: { scope }, body: { version: draft.version, dressing } }),
       (saved) => {

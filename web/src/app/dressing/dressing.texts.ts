@@ -1,4 +1,5 @@
-import type { Backdrop, Bug, Contrast, Manner, Palette } from '@juncta/core/dressing';
+import type { Backdrop, Bug, Contrast, Manner, OverlayPlace, Palette } from '@juncta/core/dressing';
+import type { Slate } from '@juncta/core/stage';
 
 /** Texts of this part, marked for Angular's own translation. */
 export const dressingTexts = {
@@ -64,6 +65,7 @@ export const dressingTexts = {
     plain: $localize`:@@dressing.plain:Plain`,
     gradient: $localize`:@@dressing.gradient:Gradient`,
     lines: $localize`:@@dressing.lines:Lines`,
+    drift: $localize`:@@dressing.drift:Slow light`,
     picture: $localize`:@@dressing.picture:Picture`,
   } satisfies Record<Backdrop, string>,
   bug: $localize`:@@dressing.bug:In a corner`,
@@ -73,6 +75,40 @@ export const dressingTexts = {
     top_left: $localize`:@@dressing.topLeft:upper left`,
     top_right: $localize`:@@dressing.topRight:upper right`,
   } satisfies Record<Bug['corner'], string>,
+  bugSize: $localize`:@@dressing.bugSize:Size`,
+  bugSizes: {
+    small: $localize`:@@dressing.bugSmall:small`,
+    usual: $localize`:@@dressing.bugUsual:usual`,
+    large: $localize`:@@dressing.bugLarge:large`,
+  } satisfies Record<Bug['size'], string>,
+  overlays: $localize`:@@dressing.overlays:Overlays`,
+  overlaysText: $localize`:@@dressing.overlaysText:Pictures with nothing behind them that a desk lays over the programme: PNG, SVG, or WebM that moves for up to 10 s.`,
+  noOverlays: $localize`:@@dressing.noOverlays:None yet.`,
+  overlayName: $localize`:@@dressing.overlayName:Name, for the desk`,
+  overlayPlace: $localize`:@@dressing.overlayPlace:Place`,
+  overlayPlaces: {
+    whole: $localize`:@@dressing.placeWhole:the whole picture`,
+    top_left: $localize`:@@dressing.placeTopLeft:upper left`,
+    top: $localize`:@@dressing.placeTop:at the top`,
+    top_right: $localize`:@@dressing.placeTopRight:upper right`,
+    left: $localize`:@@dressing.placeLeft:at the left`,
+    middle: $localize`:@@dressing.placeMiddle:in the middle`,
+    right: $localize`:@@dressing.placeRight:at the right`,
+    bottom_left: $localize`:@@dressing.placeBottomLeft:lower left`,
+    bottom: $localize`:@@dressing.placeBottom:at the foot`,
+    bottom_right: $localize`:@@dressing.placeBottomRight:lower right`,
+  } satisfies Record<OverlayPlace, string>,
+  overlayWidth: $localize`:@@dressing.overlayWidth:Width`,
+  opacity: $localize`:@@dressing.opacity:Opacity`,
+  percent: (share: number) => $localize`:@@dressing.percent:${Math.round(share * 100)}:percent: %`,
+  repeats: (lengthMs: number) =>
+    $localize`:@@dressing.repeats:Repeats after ${(lengthMs / 1000).toFixed(1)}:seconds: s`,
+  addOverlay: $localize`:@@dressing.addOverlay:Add an overlay`,
+  otherOverlay: $localize`:@@dressing.otherOverlay:Another picture`,
+  dropOverlay: $localize`:@@dressing.dropOverlay:Remove`,
+  dropOverlayArmed: $localize`:@@dressing.dropOverlayArmed:Press again to remove it`,
+  overlaysFull: $localize`:@@dressing.overlaysFull:Eight is as many as there can be. Remove one to add another.`,
+  overlaySent: $localize`:@@dressing.overlaySent:It is on its way. What moves is made ready first: that takes some seconds.`,
   choosePicture: $localize`:@@dressing.choosePicture:Choose a picture`,
   otherPicture: $localize`:@@dressing.otherPicture:Choose another picture`,
   noPicture: $localize`:@@dressing.noPicture:No picture yet: the plain ground is seen.`,
@@ -86,8 +122,13 @@ export const dressingTexts = {
   saveFile: $localize`:@@dressing.saveFile:Save as a file`,
   takeFile: $localize`:@@dressing.takeFile:Take from a file`,
   tooHeavy: $localize`:@@dressing.tooHeavy:This file is heavier than 10 MB. Save it smaller and choose it again.`,
-  slate: $localize`:@@dressing.slate:Standby slate`,
-  slateText: $localize`:@@dressing.slateText:What viewers read while there is no picture`,
+  slate: $localize`:@@dressing.slate:Slates`,
+  slateText: $localize`:@@dressing.slateText:What viewers read while there is no picture, with the title of the show beneath it. Before the show they read when it begins, too.`,
+  slates: {
+    before: $localize`:@@dressing.slateBefore:Before the show`,
+    break: $localize`:@@dressing.slateBreak:In a break`,
+    after: $localize`:@@dressing.slateAfter:After the show`,
+  } satisfies Record<Slate, string>,
   save: $localize`:@@dressing.save:Save`,
   saved: $localize`:@@dressing.saved:Saved.`,
   changed: $localize`:@@dressing.changed:Not saved yet.`,
@@ -97,7 +138,8 @@ export const dressingTexts = {
   noRight: $localize`:@@dressing.noRight:A host or a producer changes it.`,
   preview: $localize`:@@dressing.preview:Preview: two people with their names`,
   previewMessage: $localize`:@@dressing.previewMessage:Preview: a viewer’s message`,
-  previewSlate: $localize`:@@dressing.previewSlate:Preview: the standby slate`,
+  previewSlate: $localize`:@@dressing.previewSlate:Preview: a slate`,
+  previewGraphics: $localize`:@@dressing.previewGraphics:Preview: overlays, ticker, clock and score board`,
   sample: {
     people: [
       { id: 'one', name: 'Odalys Brandt', about: $localize`:@@dressing.sampleHost:Host` },
@@ -108,6 +150,12 @@ export const dressingTexts = {
       },
     ],
     title: $localize`:@@dressing.sampleTitle:The title of the show`,
+    begins: $localize`:@@dressing.sampleBegins:19:00, Lisbon time`,
+    ticker: $localize`:@@dressing.sampleTicker:Doors at eight, bread at nine`,
+    sides: [$localize`:@@dressing.sampleLeft:Rye`, $localize`:@@dressing.sampleRight:Spelt`] as [
+      string,
+      string,
+    ],
     author: 'Ottoline Quist',
     place: 'Emberplay',
     message: $localize`:@@dressing.sampleMessage:Does rye need a longer rest than wheat, and how would I see that it has had enough?`,

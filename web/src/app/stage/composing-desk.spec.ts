@@ -125,6 +125,7 @@ describe('the composing desk', () => {
     people: PEOPLE,
     seriesId: null,
     pictureFormat,
+    start: null,
   });
   /** Opens a desk, and the server tells how the stage was left. */
   function open(left: Partial<Stage> = {}): Promise<void> {

@@ -15,8 +15,8 @@ import { AUDIO_KBPS, findEncoding } from './composer/encoders';
 import { deskId } from './desk-id';
 import { DeskSources } from './sources/desk-sources';
 import type { ComposerMessage, ComposerReport, VideoEncoding } from './messages';
-import { DrawnStage, type MessageOnProgramme } from './dressed/drawn-stage';
-import { imagesIn, ShowDrawing, type OpenedShow } from './dressed/show-drawing';
+import { DrawnStage, type MessageOnProgramme, type NoticeOnProgramme } from './dressed/drawn-stage';
+import { imagesIn, openedOf, ShowDrawing, type OpenedShow } from './dressed/show-drawing';
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
 import { StageLink } from './stage-link';
 import { stageTexts } from './stage.texts';
@@ -110,7 +110,17 @@ export class ComposingDesk {
       const showId = this.showId();
       const show = showId === null ? undefined : shows()[showId];
       if (!show) return;
-      untracked(() => void this.plan({ ...show.text, id: show.id, pictureFormat: show.pictureFormat }));
+      untracked(() => void this.plan(openedOf(show)));
+    });
+    // Viewers have seen the programme: what they read from now on is of a break.
+    effect(() => {
+      const showId = this.showId();
+      const show = showId === null ? undefined : shows()[showId];
+      const isSeen = show?.startedAtMs != null && show.endedAtMs === null && this.covered() === false;
+      if (!isSeen || this.status() !== 'composing') return;
+      untracked(() => {
+        if (this.stage.stage().slate === 'before') this.stage.do({ type: 'slate', slate: 'break' });
+      });
     });
     const following = this.stage.changed.subscribe((stage) => this.drawn.follow(stage));
     inject(DestroyRef).onDestroy(() => {
@@ -147,8 +157,10 @@ export class ComposingDesk {
   /** The show may be another one than before: other people, another title, another picture. */
   private async plan(show: OpenedShow): Promise<void> {
     const isOther = this.drawing.pictureFormat() !== show.pictureFormat;
-    const isRetitled = this.drawing.title() !== show.title;
+    const words = () => this.drawing.title() + this.drawing.begins();
+    const before = words();
     this.drawing.put(show);
+    const isRetitled = words() !== before;
     if (isOther && (this.composer || this.status() === 'beginning')) {
       // Nothing of it goes out yet: the relay takes no other picture in mid-show, and neither does the server.
       await this.beginAnew();
@@ -248,9 +260,18 @@ export class ComposingDesk {
     this.drawn.showMessage(message);
   }
 
-  /** Viewers' messages in the picture from now on, the newest last. */
-  showChat(lines: readonly BoxLine[]): void {
-    this.drawn.showChat(lines);
+  /**
+   * Viewers' messages in the picture from now on, the newest last.
+   *
+   * @param isCut what is not among them may not be seen any longer
+   */
+  showChat(lines: readonly BoxLine[], isCut: boolean): void {
+    this.drawn.showChat(lines, isCut);
+  }
+
+  /** Says on the programme what places told of followers and sales; null takes it off. */
+  showNotice(notice: NoticeOnProgramme | null): void {
+    this.drawn.showNotice(notice);
   }
 
   /** Where the programme goes back into the room; null: nowhere. */
@@ -329,7 +350,7 @@ export class ComposingDesk {
       encoding,
       videoKbps,
     };
-    composer.postMessage(start, [port2, backdrop, slate, ...imagesIn(setting)]);
+    composer.postMessage(start, [port2, backdrop.image, slate, ...imagesIn(setting)]);
     this.composer = composer;
     this.uplinkWorker = uplink;
     this.drawn.giveGraphics();

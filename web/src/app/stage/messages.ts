@@ -7,6 +7,7 @@ import type {
   Graphics,
   OnScreenClock,
   PaceFigures,
+  Rect,
   Scene,
   SourceId,
 } from '@juncta/core/stage';
@@ -80,6 +81,18 @@ export interface DrawnTicker {
   readonly edge: string;
 }
 
+/** An overlay of the house's own that is on. */
+export interface DrawnOverlay {
+  readonly id: string;
+  /** Where it stands, in shares of the picture's width and height. */
+  readonly place: Rect;
+  readonly opacity: number;
+  /** Null: it moves, or is not there. */
+  readonly still: ImageBitmap | null;
+  /** The file of one that moves: decoded where it is drawn. */
+  readonly moving: { readonly imageId: string; readonly file: Blob; readonly repeats: boolean } | null;
+}
+
 /** What the desk puts over whatever is on programme, as large as it stands there. */
 export interface DrawnGraphics {
   /** By which they have their places; null: there are none. */
@@ -88,6 +101,9 @@ export interface DrawnGraphics {
   readonly clock: DrawnClock | null;
   readonly score: ImageBitmap | null;
   readonly link: ImageBitmap | null;
+  readonly product: ImageBitmap | null;
+  /** From the lowest to the highest. */
+  readonly overlays: readonly DrawnOverlay[];
 }
 
 export const NONE_DRAWN: DrawnGraphics = {
@@ -96,11 +112,42 @@ export const NONE_DRAWN: DrawnGraphics = {
   clock: null,
   score: null,
   link: null,
+  product: null,
+  overlays: [],
 };
 
 /** The images that go over with graphics. */
-export const imagesOf = ({ ticker, clock, score, link }: DrawnGraphics): ImageBitmap[] =>
-  [...(ticker?.lines ?? []), clock?.ground, clock?.signs, score, link].filter((image) => image != null);
+export const imagesOf = ({ ticker, clock, score, link, product, overlays }: DrawnGraphics): ImageBitmap[] =>
+  [
+    ...(ticker?.lines ?? []),
+    clock?.ground,
+    clock?.signs,
+    score,
+    link,
+    product,
+    ...overlays.map(({ still }) => still),
+  ].filter((image) => image != null);
+
+/** What stands behind everybody. */
+export interface DrawnBackdrop {
+  readonly image: ImageBitmap;
+  /**
+   * Of one that passes slowly from right to left: by this share of the picture's width in a second. Its image is wider than the
+   * picture, and begins anew where it ends. 0: it stands.
+   */
+  readonly passes: number;
+}
+
+/** A viewer's message in the picture, drawn. */
+export interface DrawnEntry {
+  /** The same for the same message. */
+  readonly key: string;
+  readonly image: ImageBitmap;
+}
+
+/** What stands at the foot of the picture for a while. */
+export const CARDS = ['message', 'notice'] as const;
+export type CardOf = (typeof CARDS)[number];
 
 /** How the programme is to look, and what is put together to come next. */
 export interface Setting {
@@ -116,7 +163,7 @@ export type ComposerMessage =
       readonly type: 'start';
       /** Encoded packets go here: to the uplink. */
       readonly uplink: MessagePort;
-      readonly backdrop: ImageBitmap;
+      readonly backdrop: DrawnBackdrop;
       readonly slate: ImageBitmap;
       readonly setting: Setting;
       readonly encoding: VideoEncoding;
@@ -128,7 +175,7 @@ export type ComposerMessage =
   /** What viewers see from now on while the programme is away. */
   | { readonly type: 'slate'; readonly slate: ImageBitmap }
   /** What stands behind everybody from now on. */
-  | { readonly type: 'backdrop'; readonly backdrop: ImageBitmap }
+  | { readonly type: 'backdrop'; readonly backdrop: DrawnBackdrop }
   /** Where to show the programme on the page, or what is armed. */
   | { readonly type: 'preview'; readonly of: 'programme' | 'armed'; readonly canvas: OffscreenCanvas }
   | { readonly type: 'preview_shown'; readonly shown: boolean }
@@ -141,11 +188,15 @@ export type ComposerMessage =
       readonly video: ReadableStream<VideoFrame> | null;
       readonly audio: ReadableStream<AudioData> | null;
     }
-  /** Viewers' messages in the picture, each as wide as their column, the newest last. */
-  | { readonly type: 'chat_entries'; readonly entries: readonly ImageBitmap[] }
-  /** A viewer's message, drawn to its card's size, for this long; null takes it off. */
+  /**
+   * Viewers' messages in the picture, each as wide as their column, the newest last. `isCut`: what is not among them may not be
+   * seen any longer.
+   */
+  | { readonly type: 'chat_entries'; readonly entries: readonly DrawnEntry[]; readonly isCut: boolean }
+  /** A viewer's message or a notice, drawn to its card's size, for this long; null takes it off. */
   | {
-      readonly type: 'message_card';
+      readonly type: 'card';
+      readonly of: CardOf;
       readonly card: { readonly image: ImageBitmap; readonly forMs: number } | null;
     }
   /** Whoever it belongs to has turned its picture off, or on again: whatever frames still come. */

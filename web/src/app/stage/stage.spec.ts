@@ -53,9 +53,16 @@ describe('what the page draws for the composer', () => {
   it('is as large as it stands in the programme', () => {
     const [backdrop, slate] = [
       drawBackdrop(PLAIN_DRESSING, PROGRAMME),
-      drawSlate(PLAIN_DRESSING, 'A very long title that does not end'.repeat(5), PROGRAMME),
+      drawSlate(
+        PLAIN_DRESSING,
+        'before',
+        { title: 'A very long title that does not end'.repeat(5), begins: '19:00' },
+        PROGRAMME,
+      ),
     ];
-    expect([backdrop.width, backdrop.height, slate.width, slate.height]).toEqual([1280, 720, 1280, 720]);
+    expect([backdrop.image.width, backdrop.image.height, slate.width, slate.height]).toEqual([
+      1280, 720, 1280, 720,
+    ]);
     const people = Array.from({ length: 9 }, (_, i) => ({
       id: String(i),
       name: i === 3 ? 'مريم الخوارزمي' : i === 4 ? 'Wanjiru '.repeat(40) : 'Wanjiru Halloran',
@@ -91,7 +98,12 @@ describe('what the page draws for the composer', () => {
   };
   for (const manner of MANNERS) {
     it(`is in the colours of the dressing, in the manner ${manner}, with the words of the house in their corner`, () => {
-      const bug = { text: 'The Proving Hour', logo: null, corner: 'top_right' as const };
+      const bug = {
+        text: 'The Proving Hour',
+        logo: null,
+        corner: 'top_right' as const,
+        size: 'usual' as const,
+      };
       const dressing = { ...PLAIN_DRESSING, palette, manner, bug };
       const one = sourceId('camera', 'a');
       const scene: Scene = {

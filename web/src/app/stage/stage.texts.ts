@@ -118,6 +118,7 @@ export const stageTexts = {
   names: $localize`:@@stage.names:Names`,
   cover: $localize`:@@stage.cover:Cover`,
   uncover: $localize`:@@stage.uncover:Show again`,
+  begins: (time: string, city: string) => $localize`:@@stage.begins:${time}:time:, ${city}:city: time`,
   coverText: $localize`:@@stage.coverText:Slate and silence at once, everywhere`,
   covered: $localize`:@@stage.covered:Covered: viewers see the slate`,
   sound: $localize`:@@stage.sound:Sound`,

@@ -1,7 +1,8 @@
 import type { OverlayView } from '@juncta/contract/chat';
-import { messageCardOf, type Size } from '@juncta/core/stage';
+import { messageCardOf, type Rect, type Size } from '@juncta/core/stage';
 import { paintEntries } from '../../stage/composer/moving-graphics';
 import { chatColumn, drawChatEntries, drawColumn } from '../../stage/dressed/drawn-chat-box';
+import type { DrawnEntry } from '../../stage/messages';
 import { drawMessageCard } from '../../stage/dressed/drawn-scene';
 
 /** Narrower than this a page is no picture of a programme, but a column of its own. */
@@ -27,8 +28,7 @@ export function drawOverlay(canvas: HTMLCanvasElement, view: Seen): void {
 function drawInPicture(context: CanvasRenderingContext2D, view: Seen, size: Size): void {
   const { dressing, box, lines, card } = view;
   const entries = drawChatEntries(lines, box, { dressing, size });
-  paintEntries(context, entries, chatColumn(box, size, card !== null), size.height * PICTURE_GAP);
-  entries.forEach((entry) => entry.close());
+  paintWhole(context, entries, chatColumn(box, size, card !== null), size.height * PICTURE_GAP);
   if (card) paintCard(context, view, size);
 }
 
@@ -36,16 +36,31 @@ function drawInColumn(context: CanvasRenderingContext2D, view: Seen, { width, he
   const { dressing, box, lines, card } = view;
   const margin = Math.round(width * MARGIN);
   const room = width - 2 * margin;
-  const paint = (entries: readonly ImageBitmap[], foot: number) => {
-    paintEntries(context, entries, { x: margin, y: margin, width: room, height: foot - margin }, width * GAP);
-    entries.forEach((entry) => entry.close());
+  const paint = (entries: readonly DrawnEntry[], foot: number) => {
+    paintWhole(context, entries, { x: margin, y: margin, width: room, height: foot - margin }, width * GAP);
   };
   // A plate made for a wide picture would have letters that nobody reads here.
-  const cards = card ? drawColumn([card], { size: 'large', ground: 'paper' }, dressing, room) : [];
+  const cards = card ? drawColumn([card], { ...box, size: 'large', ground: 'paper' }, dressing, room) : [];
   const foot = height - margin;
-  const taken = cards.reduce((sum, { height: high }) => sum + high + margin, 0);
+  const taken = cards.reduce((sum, { image }) => sum + image.height + margin, 0);
   paint(cards, foot);
   paint(drawColumn(lines, box, dressing, room), foot - taken);
+}
+
+/** And lets go of what was drawn for it. */
+function paintWhole(
+  context: CanvasRenderingContext2D,
+  entries: readonly DrawnEntry[],
+  rect: Rect,
+  gap: number,
+): void {
+  paintEntries(
+    context,
+    entries.map(({ image }) => ({ image, share: 1 })),
+    rect,
+    gap,
+  );
+  entries.forEach(({ image }) => image.close());
 }
 
 function paintCard(context: CanvasRenderingContext2D, { dressing, card }: Seen, size: Size): void {

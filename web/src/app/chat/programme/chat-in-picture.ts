@@ -12,7 +12,8 @@ export interface PictureSide {
   /** By the house's clock, ms since the epoch. */
   nowMs(): number;
   placeOf(destinationId: string): string;
-  show(lines: readonly BoxLine[]): void;
+  /** @param isCut what is not among them may not be seen any longer */
+  show(lines: readonly BoxLine[], isCut: boolean): void;
 }
 
 /** Which of the composed show's messages stand in the picture: given on whenever they are others. */
@@ -50,14 +51,15 @@ export class ChatInPicture {
     const told = JSON.stringify(lines);
     if (told === this.told) return;
     const waitMs = this.toldAtMs + OTHERS_EVERY_MS - performance.now();
-    if (waitMs > 0 && !hasWaited && !this.mustGo(messages)) {
+    const isCut = this.mustGo();
+    if (waitMs > 0 && !hasWaited && !isCut && messages.length > 0) {
       this.later = setTimeout(() => this.update(true), waitMs);
       return;
     }
     this.shown = messages;
     this.told = told;
     this.toldAtMs = performance.now();
-    this.side.show(lines);
+    this.side.show(lines, isCut);
   }
 
   stop(): void {
@@ -66,12 +68,11 @@ export class ChatInPicture {
     this.held = this.shown = [];
     if (this.told === '[]') return;
     this.told = '[]';
-    this.side.show([]);
+    this.side.show([], true);
   }
 
   /** Whether something is seen that may not be, or that reads otherwise by now. */
-  private mustGo(allowed: readonly ChatMessage[]): boolean {
-    if (allowed.length === 0) return true;
+  private mustGo(): boolean {
     const held = new Map(this.held.map((message) => [message.id, message]));
     return this.shown.some(({ id, text }) => {
       const now = held.get(id);

@@ -20,6 +20,7 @@ import { PageClock } from '../../clock/page-clock';
 import { ComposingDesk } from '../../stage/composing-desk';
 import { StageLink } from '../../stage/stage-link';
 import { ChatInPicture } from './chat-in-picture';
+import { NoticesInPicture } from './notices-in-picture';
 
 const FOLLOWER = 'the composed show’s chat';
 /** So often it is looked whether a message's time has come or is over. */
@@ -62,17 +63,27 @@ export class ProgrammeMessages {
     box: () => this.stage.stage().graphics.chat,
     nowMs: () => this.clock.now(),
     placeOf: (destinationId) => this.placeOf(destinationId),
-    show: (lines) => this.composing.showChat(lines),
+    show: (lines, isCut) => this.composing.showChat(lines, isCut),
+  });
+  private readonly notices = new NoticesInPicture({
+    notices: () => this.stage.stage().graphics.notices,
+    placeOf: (destinationId) => this.placeOf(destinationId),
+    show: (notice) => this.composing.showNotice(notice),
   });
 
   constructor() {
-    const looking = setInterval(() => this.inPicture.update(), LOOK_EVERY_MS);
-    const following = this.stage.changed.subscribe(() => this.inPicture.update());
+    const look = () => {
+      this.inPicture.update();
+      this.notices.update();
+    };
+    const looking = setInterval(look, LOOK_EVERY_MS);
+    const following = this.stage.changed.subscribe(look);
     inject(DestroyRef).onDestroy(() => {
       this.feed.unfollow(FOLLOWER);
       clearInterval(looking);
       following.unsubscribe();
       this.inPicture.stop();
+      this.notices.stop();
     });
     effect(() => {
       const showId = this.isComposing() ? this.composing.showId() : null;
@@ -92,6 +103,7 @@ export class ProgrammeMessages {
     if (showId === null) {
       this.set.set(null);
       this.inPicture.stop();
+      this.notices.stop();
       return;
     }
     this.reading = this.api
@@ -100,10 +112,14 @@ export class ProgrammeMessages {
       .subscribe(({ onProgramme, messages, seq }) => {
         this.take(onProgramme);
         this.inPicture.read(messages);
+        this.notices.read(messages);
         const afresh = () => this.follow(showId);
         this.feed.follow(FOLLOWER, streamOf('chat', showId), seq, afresh, (event) => {
           if (event.type === 'programme.set') this.take(event.payload.onProgramme);
-          if (event.type === 'messages.added') this.inPicture.add(event.payload.messages);
+          if (event.type === 'messages.added') {
+            this.inPicture.add(event.payload.messages);
+            this.notices.add(event.payload.messages);
+          }
           // Many messages stand otherwise with it: which, the server knows.
           if (event.type === 'practice.changed') afresh();
           if (event.type === 'flood.changed' && this.isAnswered(event.payload.flood)) afresh();

@@ -1,6 +1,6 @@
 import type { Size } from '@juncta/core/stage';
-import type { DrawnGraphics, DrawnScene } from '../messages';
-import { ScenePicture, type SourcesSeen } from './scene-picture';
+import type { DrawnBackdrop, DrawnGraphics, DrawnScene } from '../messages';
+import { ScenePicture, type Live } from './scene-picture';
 
 /** Small: it is looked at on the page alone. */
 const SIZE: Size = { width: 480, height: 270 };
@@ -10,12 +10,11 @@ export class ArmedPreview {
   private picture: ScenePicture | null = null;
   private page: OffscreenCanvasRenderingContext2D | null = null;
   private graphics: DrawnGraphics | null = null;
-  private chat: readonly ImageBitmap[] = [];
 
   constructor(
-    private backdrop: ImageBitmap,
+    private backdrop: DrawnBackdrop,
     armed: DrawnScene | null,
-    private readonly sources: SourcesSeen,
+    private readonly live: Live,
   ) {
     this.set(armed);
   }
@@ -24,13 +23,12 @@ export class ArmedPreview {
     if (armed && this.picture) this.picture.set(armed);
     else {
       this.picture?.close();
-      this.picture = armed && new ScenePicture(this.backdrop, armed, this.sources, SIZE);
+      this.picture = armed && new ScenePicture(this.backdrop, armed, this.live, SIZE);
       this.picture?.setGraphics(this.graphics);
-      this.picture?.setChat(this.chat);
     }
   }
 
-  setBackdrop(backdrop: ImageBitmap): void {
+  setBackdrop(backdrop: DrawnBackdrop): void {
     this.backdrop = backdrop;
     this.picture?.setBackdrop(backdrop);
   }
@@ -38,11 +36,6 @@ export class ArmedPreview {
   setGraphics(graphics: DrawnGraphics): void {
     this.graphics = graphics;
     this.picture?.setGraphics(graphics);
-  }
-
-  setChat(entries: readonly ImageBitmap[]): void {
-    this.chat = entries;
-    this.picture?.setChat(entries);
   }
 
   showOn(page: OffscreenCanvasRenderingContext2D): void {

@@ -19,6 +19,7 @@ import {
 import type {
   ComposerMessage,
   ComposerReport,
+  DrawnBackdrop,
   DrawnGraphics,
   EncoderRequest,
   PacketMessage,
@@ -28,7 +29,9 @@ import type {
 import { imagesOf, NONE_DRAWN } from '../messages';
 import { makeVideoEncoder, makeAudioEncoder, PACKET_SAMPLES, videoConfig } from './encoders';
 import { ArmedPreview } from './armed-preview';
+import { ChatColumn } from './chat-column';
 import { Mix } from './mix';
+import { MovingImages } from './moving-images';
 import { ReturnFeed } from './return-feed';
 import { ScenePicture } from './scene-picture';
 import { SmallFrame } from './small-frame';
@@ -69,9 +72,10 @@ export class Composer {
   private previewShown = true;
   private returnFeed: ReturnFeed | null = null;
   private readonly programme: ScenePicture;
-  private backdrop: ImageBitmap;
+  private backdrop: DrawnBackdrop;
   private graphics: DrawnGraphics = NONE_DRAWN;
-  private chat: readonly ImageBitmap[] = [];
+  private readonly moving = new MovingImages();
+  private readonly chat = new ChatColumn();
   private readonly figures: PictureFigures;
   private mix: Mix;
   private readonly armed: ArmedPreview;
@@ -107,9 +111,13 @@ export class Composer {
     const { rateHz } = this.figures;
     this.smallEvery = rateHz / SMALL_RATE_HZ;
     this.backdrop = start.backdrop;
-    this.programme = new ScenePicture(start.backdrop, programme, this.sources, this.figures);
+    const live = {
+      get: (id: SourceId) => this.sources.get(id) ?? this.moving.get(id),
+      chat: this.chat,
+    };
+    this.programme = new ScenePicture(start.backdrop, programme, live, this.figures);
     this.mix = new Mix(this.figures);
-    this.armed = new ArmedPreview(start.backdrop, armed, this.sources);
+    this.armed = new ArmedPreview(start.backdrop, armed, live);
     this.takes = takes;
     this.drawn = this.programme.canvas;
     this.uplink = start.uplink;
@@ -142,7 +150,7 @@ export class Composer {
       case 'backdrop':
         this.programme.setBackdrop(message.backdrop);
         this.armed.setBackdrop(message.backdrop);
-        this.backdrop.close();
+        this.backdrop.image.close();
         this.backdrop = message.backdrop;
         break;
       case 'graphics':
@@ -150,12 +158,10 @@ export class Composer {
         this.armed.setGraphics(message.graphics);
         imagesOf(this.graphics).forEach((image) => image.close());
         this.graphics = message.graphics;
+        this.moving.follow(message.graphics.overlays);
         break;
       case 'chat_entries':
-        this.programme.setChat(message.entries);
-        this.armed.setChat(message.entries);
-        this.chat.forEach((image) => image.close());
-        this.chat = message.entries;
+        this.chat.set(message.entries, message.isCut, performance.now());
         break;
       case 'slate':
         void this.slates.encode(message.slate, this.slateKbps, SLATE_PAUSE_MS);
@@ -182,8 +188,9 @@ export class Composer {
         this.sources.get(message.id)?.close();
         this.sources.delete(message.id);
         break;
-      case 'message_card':
-        this.programme.showMessage(
+      case 'card':
+        this.programme.showCard(
+          message.of,
           message.card && {
             image: message.card.image,
             untilMs: performance.now() + message.card.forMs,
@@ -201,6 +208,8 @@ export class Composer {
     clearTimeout(this.timer);
     clearInterval(this.reporting);
     for (const source of this.sources.values()) source.close();
+    this.moving.close();
+    this.chat.close();
     this.returnFeed?.close();
     this.slates.stop();
     for (const encoder of [this.videoFrames, this.audioFrames])
@@ -264,6 +273,8 @@ export class Composer {
     }
     // By when it is due and not by when it is made: what runs through the picture takes even steps.
     const nowMs = this.pace.timeOf(frame);
+    this.moving.advance(nowMs);
+    this.chat.tidy(nowMs);
     this.programme.draw(nowMs);
     this.drawn = this.mix.over(this.programme.canvas, nowMs);
     this.encode(frame);

@@ -1,6 +1,6 @@
 import { timeAt } from '@juncta/core/clock';
-import { clockWords, tickerOffset, type Rect } from '@juncta/core/stage';
-import { CLOCK_SIGNS, type DrawnClock, type DrawnTicker } from '../messages';
+import { clockWords, tickerOffset, type Rect, type Size } from '@juncta/core/stage';
+import { CLOCK_SIGNS, type DrawnBackdrop, type DrawnClock, type DrawnTicker } from '../messages';
 
 type Context = OffscreenCanvasRenderingContext2D;
 
@@ -58,18 +58,45 @@ export function paintClock(context: Context, { ground, signs }: DrawnClock, rect
   });
 }
 
-/** Stacks messages from the foot of their column, the newest lowest; what has no room any more is left out. */
+/**
+ * Stacks messages from the foot of their column, the newest lowest; what has no room any more is left out.
+ *
+ * @param entries `share`: how much of each is seen, 0 to 1
+ */
 export function paintEntries(
-  context: CanvasDrawImage,
-  entries: readonly ImageBitmap[],
+  context: CanvasDrawImage & CanvasCompositing,
+  entries: readonly { readonly image: ImageBitmap; readonly share: number }[],
   { x, y, width, height }: Rect,
   gap: number,
 ): void {
   let foot = y + height;
-  for (const image of entries.toReversed()) {
+  for (const { image, share } of entries.toReversed()) {
     const high = (image.height * width) / image.width;
-    if (foot - high < y) return;
+    if (foot - high < y) break;
+    context.globalAlpha = share;
     context.drawImage(image, x, foot - high, width, high);
     foot -= high + gap;
   }
+  context.globalAlpha = 1;
+}
+
+/**
+ * Fills the picture with what stands behind everybody.
+ *
+ * @param passed so far one that passes has come, px of the picture
+ */
+export function paintBackdrop(
+  context: Context,
+  { image, passes }: DrawnBackdrop,
+  passed: number,
+  { width, height }: Size,
+): void {
+  if (passes === 0) {
+    context.drawImage(image, 0, 0, width, height);
+    return;
+  }
+  const whole = Math.round((image.width * height) / image.height);
+  const at = passed % whole;
+  context.drawImage(image, -at, 0, whole, height);
+  if (whole - at < width) context.drawImage(image, whole - at, 0, whole, height);
 }

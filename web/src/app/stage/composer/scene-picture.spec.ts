@@ -16,7 +16,8 @@ import {
   type Layout,
   type SourceId,
 } from '@juncta/core/stage';
-import type { DrawnGraphics, DrawnScene } from '../messages';
+import { NONE_DRAWN, type DrawnGraphics, type DrawnScene } from '../messages';
+import { ChatColumn } from './chat-column';
 import { Mix } from './mix';
 import { ScenePicture } from './scene-picture';
 
@@ -44,7 +45,7 @@ function bitmap(width: number, height: number, colour: string): ImageBitmap {
   return canvas.transferToImageBitmap();
 }
 
-const backdrop = () => bitmap(PROGRAMME.width, PROGRAMME.height, '#204030');
+const backdrop = () => ({ image: bitmap(PROGRAMME.width, PROGRAMME.height, '#204030'), passes: 0 });
 const card = () => bitmap(1100, 144, 'rgba(250, 240, 200, 0.6)');
 
 function frame(colour: string): VideoFrame {
@@ -91,7 +92,12 @@ describe('the scene', () => {
   beforeEach(() => {
     sources = new Map(IDS.map((id) => [id, { videoFrame: null, videoFrameNumber: 0 }]));
   });
-  const picture = (of: DrawnScene) => new ScenePicture(backdrop(), of, sources, PROGRAMME);
+  let chat: ChatColumn;
+  beforeEach(() => {
+    chat = new ChatColumn();
+  });
+  const picture = (of: DrawnScene) =>
+    new ScenePicture(backdrop(), of, { get: (source) => sources.get(source), chat }, PROGRAMME);
   const bring = (id: SourceId, colour: string | null) => {
     const source = sources.get(id)!;
     source.videoFrame?.close();
@@ -129,12 +135,12 @@ describe('the scene', () => {
     const LENGTHS = [900, 700];
     const atMs = Date.UTC(2026, 10, 29, 20);
     const shown = (isOn: boolean): DrawnGraphics => ({
+      ...NONE_DRAWN,
       graphics: {
+        ...NO_GRAPHICS,
         ticker: { isOn, lines: ['x', 'y'] },
         clock: { isOn, reads: 'countdown', zone: 'UTC', untilMs: atMs + 60_000 },
         score: { isOn, names: ['a', 'b'], points: [1, 2] },
-        chat: NO_CHAT_BOX,
-        link: NO_GRAPHICS.link,
       },
       ticker: {
         lines: LENGTHS.map((length, i) => bitmap(length, 50, i === 0 ? '#00ff00' : '#0000ff')),
@@ -148,7 +154,6 @@ describe('the scene', () => {
         time: { machineAtMs: 0, atMs: 0, rate: 1 },
       },
       score: bitmap(536, 46, '#ff00ff'),
-      link: null,
     });
     const colourAt = (scene: ScenePicture, x: number, y: number) =>
       (pixels(scene)[y * PROGRAMME.width + x]! & 0xffffff).toString(16).padStart(6, '0');
@@ -186,8 +191,7 @@ describe('the scene', () => {
         // Yellow signs on the clock, in its middle: there is a time to be read.
         expect(colourAt(scene, 1280 - 66 - 76, 60)).toBe('00ffff');
         expect(colourAt(scene, 80, 60)).toBe('ff00ff');
-        const off = shown(false);
-        scene.setGraphics({ ...off, ticker: null, clock: null, score: null, link: null });
+        scene.setGraphics({ ...NONE_DRAWN, graphics: shown(false).graphics });
         scene.draw(2 * SECOND);
         expect([colourAt(scene, 1138, 60), colourAt(scene, 80, 60), inBand(scene, 10)]).toEqual([
           '0000ff',
@@ -202,25 +206,25 @@ describe('the scene', () => {
     it('stacks viewers’ messages from the foot of their column, as many as have room', () => {
       const graphics: Graphics = { ...NO_GRAPHICS, chat: { ...NO_CHAT_BOX, isOn: true, side: 'right' } };
       const scene = picture(drawn('alone', [], false));
-      scene.setGraphics({ graphics, ticker: null, clock: null, score: null, link: null });
+      scene.setGraphics({ ...NONE_DRAWN, graphics });
       const column = geometry(withGraphics(EMPTY_SCENE, graphics), PROGRAMME)[0]!.rect;
-      const entries = ['#00ff00', '#ff00ff', '#0000ff'].map((colour) =>
-        bitmap(column.width, column.height * 0.4, colour),
-      );
+      const entries = ['#00ff00', '#ff00ff', '#0000ff'].map((colour) => ({
+        key: colour,
+        image: bitmap(column.width, column.height * 0.4, colour),
+      }));
       const seen = () =>
         [0.9, 0.5, 0.1].map((share) =>
           colourAt(scene, column.x + 20, Math.round(column.y + column.height * share)),
         );
       scene.draw(0);
       const empty = seen();
-      scene.setChat(entries);
-      scene.draw(SECOND);
+      chat.set(entries, false, SECOND);
+      atRest(scene, 1);
       // The newest lowest, the one before it above; the first has no room any more.
       expect(seen()).toEqual(['ff0000', 'ff00ff', empty[2]!]);
-      scene.setChat([]);
+      chat.set([], true, 2 * SECOND);
       scene.draw(2 * SECOND);
       expect(seen()).toEqual(empty);
-      expect(entries[0]!.width).withContext('whose they were').toBe(column.width);
     });
 
     it('does not bring in anew what stood there, and leaves the images to whoever gave them', () => {
@@ -253,14 +257,15 @@ describe('the scene', () => {
       },
       (step) => {
         at.cardUntilMs = step % 2 === 0 ? (step + 3) * SECOND : -1;
-        scene.showMessage(at.cardUntilMs < 0 ? null : { image: card(), untilMs: at.cardUntilMs });
+        scene.showCard('message', at.cardUntilMs < 0 ? null : { image: card(), untilMs: at.cardUntilMs });
       },
     ];
     for (let step = 1; step <= 80; step++) {
       // Mostly frames; what stands where changes now and then.
       changes[step % 7 === 0 ? 2 : step % 5 === 0 ? 3 : step % 2]!(step);
       const afresh = picture(now());
-      if (step * SECOND < at.cardUntilMs) afresh.showMessage({ image: card(), untilMs: at.cardUntilMs });
+      if (step * SECOND < at.cardUntilMs)
+        afresh.showCard('message', { image: card(), untilMs: at.cardUntilMs });
       for (const one of [scene, afresh]) atRest(one, step);
       expect(different(pixels(scene), pixels(afresh)))
         .withContext(`step ${step}`)
@@ -436,7 +441,7 @@ describe('the scene', () => {
     const first = drawn('pair', [A, IDS[1]], true);
     const scene = picture(first);
     const message = card();
-    scene.showMessage({ image: message, untilMs: 5 });
+    scene.showCard('message', { image: message, untilMs: 5 });
     scene.draw(4);
     expect(message.width).toBe(1100);
     scene.draw(5);

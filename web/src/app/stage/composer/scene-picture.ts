@@ -1,65 +1,71 @@
-import type { FrameMeasures } from '@juncta/core/dressing';
 import {
   AS_IT_COMES,
   CHAT_LAYER,
   CLOCK_LAYER,
   contains,
-  fitWhole,
-  framed,
   gainOf,
   geometry,
+  isOwnLayer,
   LINK_LAYER,
   MESSAGE_LAYER,
   nameOf,
+  NOTICE_LAYER,
   overlap,
+  ownLayerOf,
   placedIn,
-  portraitIn,
+  PRODUCT_LAYER,
   SCORE_LAYER,
   TICKER_LAYER,
-  tintOf,
   withGraphics,
   withMessage,
-  type Adjustment,
-  type PlacedLayer,
+  withOverlays,
+  withoutParts,
   type Rect,
   type Size,
   type SourceId,
 } from '@juncta/core/stage';
-import { imagesOfScene, type DrawnGraphics, type DrawnScene, type DrawnTicker } from '../messages';
-import { clockAt, paintClock, paintEntries, paintTicker, tickerAt } from './moving-graphics';
+import {
+  CARDS,
+  imagesOfScene,
+  NONE_DRAWN,
+  type CardOf,
+  type DrawnBackdrop,
+  type DrawnGraphics,
+  type DrawnScene,
+  type DrawnTicker,
+} from '../messages';
+import type { ChatColumn } from './chat-column';
+import { clockAt, paintBackdrop, paintClock, paintTicker, tickerAt } from './moving-graphics';
+import { paintFrame, type FramedLayer } from './paint-frame';
 import type { Source } from './source';
 
-interface Layer extends PlacedLayer {
+interface Layer extends FramedLayer {
   readonly kind: 'person' | 'screen' | 'overlay';
-  readonly adjustment: Adjustment;
   /** What was drawn there last, by its number or its words; null: nothing was. */
   drawn: number | string | null;
   /** When it came into the picture, of graphics; null: it was not drawn yet. */
   sinceMs: number | null;
-  /** Of its corners, pixels. */
-  readonly radius: number;
-  /** The line around it; null: there is none. */
-  readonly border: Border | null;
   /** Something else lies under it, wholly or in part. */
   readonly isOverOther: boolean;
 }
-type Border = NonNullable<FrameMeasures['border']>;
-
 interface Card {
   readonly image: ImageBitmap;
   /** On this worker's own clock: the page may be hidden. */
   readonly untilMs: number;
 }
 
-export type SourcesSeen = ReadonlyMap<string, Pick<Source, 'videoFrame' | 'videoFrameNumber'>>;
+export type SeenSource = Pick<Source, 'videoFrame' | 'videoFrameNumber'>;
+
+/** What is seen in a picture and changes by itself. */
+export interface Live {
+  get(source: SourceId): SeenSource | undefined;
+  readonly chat: Pick<ChatColumn, 'numberAt' | 'paint'>;
+}
 
 /** Of the picture's height: between two messages. */
 const ENTRY_GAP = 0.011;
 /** So long a graphic takes to come in. */
 const COMES_IN_MS = 400;
-
-/** Somebody whose picture is missing keeps their place: a dark field, their initials, and their name. */
-const MISSING = '#1b211d';
 
 /**
  * The picture of a scene. It stays from one instant to the next, and only what its sources brought anew is drawn again, with
@@ -70,18 +76,20 @@ export class ScenePicture {
   readonly canvas: OffscreenCanvas;
   private readonly context: OffscreenCanvasRenderingContext2D;
   private layers: Layer[] = [];
-  private card: Card | null = null;
+  private readonly cards: Record<CardOf, Card | null> = { message: null, notice: null };
   private graphics: DrawnGraphics | null = null;
-  private chat: readonly ImageBitmap[] = [];
+  /** What of the picture nobody stands in. */
+  private bare: readonly Rect[] = [];
+  private passed = 0;
   /** Of the picture that is drawn. */
   private nowMs = 0;
   private allAnew = true;
 
   /** @param backdrop of any size: it fills the picture */
   constructor(
-    private backdrop: ImageBitmap,
+    private backdrop: DrawnBackdrop,
     private drawn: DrawnScene,
-    private readonly sources: SourcesSeen,
+    private readonly live: Live,
     private size: Size,
   ) {
     this.canvas = new OffscreenCanvas(size.width, size.height);
@@ -113,7 +121,7 @@ export class ScenePicture {
   }
 
   /** Another one behind everybody. */
-  setBackdrop(backdrop: ImageBitmap): void {
+  setBackdrop(backdrop: DrawnBackdrop): void {
     this.backdrop = backdrop;
     this.allAnew = true;
   }
@@ -124,28 +132,29 @@ export class ScenePicture {
     this.arrange();
   }
 
-  /** Viewers' messages in their column. The images stay whose they were. */
-  setChat(entries: readonly ImageBitmap[]): void {
-    this.chat = entries;
-    this.allAnew = true;
-  }
-
-  /** A viewer's message over everything, until then; null takes it off. */
-  showMessage(card: Card | null): void {
-    this.card?.image.close();
-    this.card = card;
+  /** A viewer's message or a notice over everything, until then; null takes it off. */
+  showCard(of: CardOf, card: Card | null): void {
+    this.cards[of]?.image.close();
+    this.cards[of] = card;
     this.arrange();
   }
 
   draw(nowMs: number): void {
     this.nowMs = nowMs;
-    if (this.card && nowMs >= this.card.untilMs) this.showMessage(null);
+    for (const of of CARDS) {
+      const card = this.cards[of];
+      if (card && nowMs >= card.untilMs) this.showCard(of, null);
+    }
     for (const layer of this.layers) layer.sinceMs ??= nowMs;
+    const passed = this.passedAt(nowMs);
+    const hasPassed = passed !== this.passed;
+    this.passed = passed;
     if (this.allAnew) {
       this.allAnew = false;
       this.drawPart(this.whole);
       return;
     }
+    if (hasPassed) for (const part of this.bare) this.drawAgain(part);
     for (const layer of this.layers) {
       if (layer.drawn !== this.numberOf(layer)) this.drawAgain(layer.rect);
     }
@@ -153,7 +162,12 @@ export class ScenePicture {
 
   close(): void {
     closeDrawn(this.drawn, null);
-    this.card?.image.close();
+    for (const of of CARDS) this.cards[of]?.image.close();
+  }
+
+  /** How far a backdrop that passes has come, in whole pixels of the picture. */
+  private passedAt(nowMs: number): number {
+    return Math.round((nowMs / 1000) * this.backdrop.passes * this.size.width);
   }
 
   private get whole(): Rect {
@@ -163,9 +177,11 @@ export class ScenePicture {
   private arrange(): void {
     const before = new Map(this.layers.map(({ source, sinceMs }) => [source, sinceMs]));
     const { scene } = this.drawn;
-    const dressed = this.graphics?.graphics ? withGraphics(scene, this.graphics.graphics) : scene;
+    const { graphics, overlays } = this.graphics ?? NONE_DRAWN;
+    const dressed = graphics ? withGraphics(withOverlays(scene, overlays), graphics) : scene;
+    const card = CARDS.find((of) => this.cards[of]);
     const { frames } = this.drawn;
-    const all = geometry(this.card ? withMessage(dressed) : dressed, this.size, frames.space);
+    const all = geometry(card ? withMessage(dressed, CARD_LAYERS[card]) : dressed, this.size, frames.space);
     this.layers = all.map((placed, i) => {
       const { kind } = nameOf(placed.source);
       const adjustment = this.drawn.adjustments[placed.source] ?? AS_IT_COMES;
@@ -183,12 +199,17 @@ export class ScenePicture {
         isOverOther,
       };
     });
+    const people = this.layers.filter(({ kind }) => kind === 'person').map(({ rect }) => rect);
+    this.bare = withoutParts(this.whole, people);
     this.allAnew = true;
   }
 
   private numberOf({ kind, source, sinceMs, rect }: Layer): number | string {
-    if (kind !== 'overlay') return this.sources.get(source)?.videoFrameNumber ?? -1;
+    const frameNumber = this.live.get(source)?.videoFrameNumber ?? -1;
+    if (kind !== 'overlay') return frameNumber;
     const share = shareIn(sinceMs, this.nowMs);
+    if (source === CHAT_LAYER) return `${share} ${this.live.chat.numberAt(this.nowMs)}`;
+    if (isOwnLayer(source)) return `${share} ${frameNumber}`;
     const { ticker, clock } = this.graphics ?? {};
     if (source === TICKER_LAYER && ticker) return `${share} ${this.tickerAt(ticker, sinceMs, rect)}`;
     if (source === CLOCK_LAYER && clock) return `${share} ${clockAt(clock, Date.now())}`;
@@ -212,7 +233,7 @@ export class ScenePicture {
   /** All that lies in a part of the picture; what somebody's frame hides there need not be drawn. */
   private drawPart(part: Rect): void {
     const lowest = this.layers.findLastIndex((layer) => this.hides(layer) && contains(layer.rect, part));
-    if (lowest < 0) this.context.drawImage(this.backdrop, 0, 0, this.size.width, this.size.height);
+    if (lowest < 0) paintBackdrop(this.context, this.backdrop, this.passed, this.size);
     this.layers.forEach((layer, i) => {
       if (i >= lowest && overlap(layer.rect, part)) this.drawLayer(layer);
       if (contains(part, layer.rect)) layer.drawn = this.numberOf(layer);
@@ -223,82 +244,30 @@ export class ScenePicture {
   private hides({ kind, source, sinceMs, radius, isOverOther }: Layer): boolean {
     const isOpaque = source === TICKER_LAYER || source === SCORE_LAYER || source === CLOCK_LAYER;
     // What is seen beside a round corner stays as it was, unless it moves too.
-    if (kind === 'person') return radius === 0 || !isOverOther;
+    if (kind === 'person') return radius === 0 || (!isOverOther && this.backdrop.passes === 0);
     return isOpaque && shareIn(sinceMs, this.nowMs) === 1;
   }
 
   private drawLayer(layer: Layer): void {
     if (layer.kind === 'overlay') this.drawOverlay(layer);
-    else this.drawFrame(layer);
+    else paintFrame(this.context, layer, this.frameOf(layer), this.drawn.portraits[layer.source], this.size);
   }
 
-  /** Within its corners, with its line around it. */
-  private drawFrame(layer: Layer): void {
-    const { context } = this;
-    const { radius, border } = layer;
-    const frame = this.sources.get(layer.source)?.videoFrame ?? null;
-    const isShown = frame !== null && !layer.adjustment.isHidden;
-    const size = frame && { width: frame.displayWidth, height: frame.displayHeight };
-    const at = isShown && layer.kind === 'screen' ? fitWhole(size!, layer.rect) : layer.rect;
-    if (radius > 0) {
-      context.save();
-      context.beginPath();
-      context.roundRect(at.x, at.y, at.width, at.height, radius);
-      context.clip();
-    }
-    if (isShown) this.paintFrame(layer, frame, at);
-    else this.paintMissing(layer);
-    if (radius > 0) context.restore();
-    if (border) this.paintBorder(at, radius, border);
+  /** Null: there is none, or it is not to be seen. */
+  private frameOf({ source, adjustment }: Layer): VideoFrame | null {
+    return adjustment.isHidden ? null : (this.live.get(source)?.videoFrame ?? null);
   }
 
-  private paintBorder(at: Rect, radius: number, { width, colour }: Border): void {
-    const { context } = this;
-    const line = Math.max(1, Math.round(width * this.size.height));
-    context.strokeStyle = colour;
-    context.lineWidth = line;
-    context.beginPath();
-    const [x, y] = [at.x + line / 2, at.y + line / 2];
-    context.roundRect(x, y, at.width - line, at.height - line, Math.max(0, radius - line / 2));
-    context.stroke();
-  }
-
-  private paintMissing({ source, rect }: Layer): void {
-    const { context } = this;
-    context.fillStyle = MISSING;
-    context.fillRect(rect.x, rect.y, rect.width, rect.height);
-    const portrait = this.drawn.portraits[source];
-    if (!portrait) return;
-    const { x, y, width, height } = portraitIn(rect);
-    context.drawImage(portrait, x, y, width, height);
-  }
-
-  private paintFrame({ adjustment }: Layer, frame: VideoFrame, at: Rect): void {
-    const { context } = this;
-    const size = { width: frame.displayWidth, height: frame.displayHeight };
-    const { x, y, width, height } = framed(size, at, adjustment);
-    const { mirror, brightness, contrast } = adjustment;
-    const isToned = brightness !== 1 || contrast !== 1;
-    if (isToned) context.filter = `brightness(${brightness}) contrast(${contrast})`;
-    context.save();
-    if (mirror) context.transform(-1, 0, 0, 1, 2 * at.x + at.width, 0);
-    context.drawImage(frame, x, y, width, height, at.x, at.y, at.width, at.height);
-    context.restore();
-    if (isToned) context.filter = 'none';
-    const tint = tintOf(adjustment);
-    if (!tint) return;
-    context.globalCompositeOperation = 'multiply';
-    context.fillStyle = `rgb(${tint.join(' ')})`;
-    context.fillRect(at.x, at.y, at.width, at.height);
-    context.globalCompositeOperation = 'source-over';
-  }
-
-  /** Graphics come in from the left, and stay. */
+  /** Graphics come in from the left, and stay; what is laid over the picture appears where it is. */
   private drawOverlay(layer: Layer): void {
     const { context } = this;
     const { x, y, width, height } = layer.rect;
     const share = shareIn(layer.sinceMs, this.nowMs);
     if (share === 0) return;
+    if (isOwnLayer(layer.source)) {
+      this.paintOwn(layer, share);
+      return;
+    }
     if (share === 1) {
       this.paintOverlay(layer);
       return;
@@ -311,8 +280,17 @@ export class ScenePicture {
     context.restore();
   }
 
+  private paintOwn({ source, rect }: Layer, share: number): void {
+    const overlay = this.graphics?.overlays.find(({ id }) => ownLayerOf(id) === source);
+    const image = overlay?.still ?? this.live.get(source)?.videoFrame;
+    if (!overlay || !image) return;
+    this.context.globalAlpha = overlay.opacity * share;
+    this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);
+    this.context.globalAlpha = 1;
+  }
+
   private paintOverlay({ source, sinceMs, rect }: Layer): void {
-    const { ticker, clock, score, link } = this.graphics ?? {};
+    const { ticker, clock, score, link, product } = this.graphics ?? NONE_DRAWN;
     if (source === TICKER_LAYER && ticker) {
       paintTicker(this.context, ticker, rect, this.tickerAt(ticker, sinceMs, rect));
       return;
@@ -322,18 +300,22 @@ export class ScenePicture {
       return;
     }
     if (source === CHAT_LAYER) {
-      paintEntries(this.context, this.chat, rect, this.size.height * ENTRY_GAP);
+      this.live.chat.paint(this.context, rect, this.size.height * ENTRY_GAP, this.nowMs);
       return;
     }
     const still: Partial<Record<SourceId, ImageBitmap | null>> = {
-      [MESSAGE_LAYER]: this.card?.image ?? null,
-      [SCORE_LAYER]: score ?? null,
-      [LINK_LAYER]: link ?? null,
+      [MESSAGE_LAYER]: this.cards.message?.image ?? null,
+      [NOTICE_LAYER]: this.cards.notice?.image ?? null,
+      [SCORE_LAYER]: score,
+      [LINK_LAYER]: link,
+      [PRODUCT_LAYER]: product,
     };
     const image = still[source] ?? this.drawn.overlays[source];
     if (image) this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);
   }
 }
+
+const CARD_LAYERS: Readonly<Record<CardOf, SourceId>> = { message: MESSAGE_LAYER, notice: NOTICE_LAYER };
 
 /** How much of a graphic is there already, 0 to 1: quick at first, and then slower. */
 function shareIn(sinceMs: number | null, nowMs: number): number {

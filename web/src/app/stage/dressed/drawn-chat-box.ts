@@ -1,4 +1,4 @@
-import { toColour, type Dressing } from '@juncta/core/dressing';
+import { contrast, toColour, type Dressing } from '@juncta/core/dressing';
 import {
   CHAT_LAYER,
   EMPTY_SCENE,
@@ -12,6 +12,7 @@ import {
   type Rect,
   type Size,
 } from '@juncta/core/stage';
+import type { DrawnEntry } from '../messages';
 import type { Look } from './drawn-scene';
 import { draw, headingFont, textFont, widthOf, type Context } from './paper';
 
@@ -26,28 +27,39 @@ const LEADING = 1.22;
 const HEADING = 1.3;
 
 /** Each of some messages on a ground of its own, as wide as the column they stand in. Whoever composes stacks what has room. */
-export function drawChatEntries(lines: readonly BoxLine[], box: BoxLook, look: Look): ImageBitmap[] {
+export function drawChatEntries(lines: readonly BoxLine[], box: BoxLook, look: Look): DrawnEntry[] {
   const { width } = chatColumn(box, look.size);
   const px = Math.round(look.size.height * TEXT_PX[box.size]);
-  return lines.map((line) => drawEntry(line, box.ground, look.dressing, { width, px }));
+  return keyed(lines, (line) => drawEntry(line, box, look.dressing, { width, px }));
 }
 
 /** The same for a column that is all there is: its letters go by its width. */
 export function drawColumn(
   lines: readonly BoxLine[],
-  box: Pick<BoxLook, 'size' | 'ground'>,
+  box: Pick<BoxLook, 'size' | 'ground' | 'colour'>,
   dressing: Dressing,
   width: number,
-): ImageBitmap[] {
+): DrawnEntry[] {
   const px = Math.round(width * COLUMN_TEXT_PX[box.size]);
-  return lines.map((line) => drawEntry(line, box.ground, dressing, { width, px }));
+  return keyed(lines, (line) => drawEntry(line, box, dressing, { width, px }));
 }
 
-type BoxLook = Pick<ChatBox, 'side' | 'size' | 'ground'>;
+type BoxLook = Pick<ChatBox, 'side' | 'size' | 'ground' | 'colour'>;
+
+/** Each with its own words as its key; whoever writes the same twice is told apart by their turn. */
+function keyed(lines: readonly BoxLine[], drawLine: (line: BoxLine) => ImageBitmap): DrawnEntry[] {
+  const seen = new Map<string, number>();
+  return lines.map((line) => {
+    const words = JSON.stringify([line.author, line.place, line.text]);
+    const turn = (seen.get(words) ?? 0) + 1;
+    seen.set(words, turn);
+    return { key: `${turn} ${words}`, image: drawLine(line) };
+  });
+}
 
 function drawEntry(
   line: BoxLine,
-  ground: ChatBox['ground'],
+  box: Pick<BoxLook, 'ground' | 'colour'>,
   dressing: Dressing,
   { width, px }: { width: number; px: number },
 ): ImageBitmap {
@@ -59,9 +71,9 @@ function drawEntry(
   const height = Math.ceil(padding * 2 + px * LEADING * words.length + px * HEADING);
   return draw({ width, height }, (context) => {
     context.textBaseline = 'top';
-    paintGround(context, dressing, ground, { width, height });
-    context.fillStyle = ground === 'paper' ? palette.ink : palette.paper;
-    if (ground === 'none') outline(context, palette.ground, px);
+    paintGround(context, dressing, box, { width, height });
+    context.fillStyle = wordsOn(box, dressing);
+    if (box.ground === 'none') outline(context, palette.ground, px);
     writeHeading(context, dressing, line, { x: padding, y: padding, width: room, height: px });
     context.font = font;
     words.forEach((one, i) => context.fillText(one, padding, padding + px * (HEADING + LEADING * i), room));
@@ -82,14 +94,28 @@ function writeHeading(
   context.fillText(place, x + wide + height * 0.4, y + height * 0.14, width - wide - height * 0.4);
 }
 
-function paintGround(context: Context, { palette }: Dressing, ground: ChatBox['ground'], size: Size): void {
+/** Whichever of the two words of a dressing is read better on it. */
+function wordsOn({ ground, colour }: Pick<BoxLook, 'ground' | 'colour'>, { palette }: Dressing): string {
+  const { ink, paper } = palette;
+  if (ground === 'own') return contrast(ink, colour) > contrast(paper, colour) ? ink : paper;
+  return ground === 'paper' ? ink : paper;
+}
+
+function paintGround(
+  context: Context,
+  { palette }: Dressing,
+  { ground, colour }: Pick<BoxLook, 'ground' | 'colour'>,
+  size: Size,
+): void {
   if (ground === 'none') return;
-  const [red, green, blue] = toColour(palette[ground]);
-  context.fillStyle = `rgb(${red} ${green} ${blue} / ${ground === 'paper' ? 0.94 : 0.82})`;
+  const [red, green, blue] = toColour(ground === 'own' ? colour : palette[ground]);
+  context.fillStyle = `rgb(${red} ${green} ${blue} / ${SOLID[ground]})`;
   context.fillRect(0, 0, size.width, size.height);
   context.fillStyle = palette.accent;
   context.fillRect(0, 0, Math.max(2, size.width * 0.01), size.height);
 }
+/** How little is seen through each ground. */
+const SOLID = { paper: 0.94, ground: 0.82, own: 0.92 } as const;
 
 /** Words without a ground are read over whatever picture by their edge. */
 function outline(context: Context, colour: string, px: number): void {
@@ -99,7 +125,11 @@ function outline(context: Context, colour: string, px: number): void {
 }
 
 /** Where messages stand in a picture of this size: the layers know. */
-export function chatColumn({ side, size: letters }: BoxLook, size: Size, hasCard = false): Rect {
+export function chatColumn(
+  { side, size: letters }: Pick<BoxLook, 'side' | 'size'>,
+  size: Size,
+  hasCard = false,
+): Rect {
   const chat = { ...NO_GRAPHICS.chat, isOn: true, side, size: letters };
   const scene = hasCard ? withMessage(EMPTY_SCENE) : EMPTY_SCENE;
   const placed = geometry(withGraphics(scene, { ...NO_GRAPHICS, chat }), size);

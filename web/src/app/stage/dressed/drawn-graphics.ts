@@ -1,5 +1,5 @@
 import type { ClockSetting } from '@juncta/core/clock';
-import type { Dressing } from '@juncta/core/dressing';
+import { overlayPlace, type Dressing, type Overlay } from '@juncta/core/dressing';
 import {
   bandOf,
   addressWords,
@@ -9,17 +9,26 @@ import {
   hasClock,
   hasTicker,
   LINK_LAYER,
+  PRODUCT_LAYER,
   SCORE_LAYER,
   SIDES,
   withGraphics,
   type Graphics,
   type LinkCard,
   type OnScreenClock,
+  type ProductCard,
   type ScoreBoard,
   type Size,
 } from '@juncta/core/stage';
-import { CLOCK_SIGNS, type DrawnClock, type DrawnGraphics, type DrawnTicker } from '../messages';
+import {
+  CLOCK_SIGNS,
+  type DrawnClock,
+  type DrawnGraphics,
+  type DrawnOverlay,
+  type DrawnTicker,
+} from '../messages';
 import type { Look } from './drawn-scene';
+import { fileFor, imageFor } from './images';
 import { paintPlate } from './plate';
 import { drawSquare } from './qr';
 import { draw, headingFont, textFont, widthOf, type Context } from './paper';
@@ -33,12 +42,36 @@ export function drawGraphics(
   const placed = geometry(withGraphics(EMPTY_SCENE, graphics), size);
   const rectOf = (layer: string) => placed.find(({ source }) => source === layer)?.rect;
   const [clock, score, link] = [rectOf(CLOCK_LAYER), rectOf(SCORE_LAYER), rectOf(LINK_LAYER)];
+  const product = rectOf(PRODUCT_LAYER);
   return {
     graphics,
     ticker: hasTicker(graphics) ? drawTicker(graphics.ticker.lines, bandOf(size), dressing) : null,
     clock: clock && hasClock(graphics) ? drawClock(graphics.clock, clock, dressing, time) : null,
     score: score ? drawScore(graphics.score, score, dressing) : null,
     link: link ? drawLink(graphics.link, link, dressing) : null,
+    product: product ? drawProduct(graphics.product, product, dressing) : null,
+    overlays: graphics.overlays.flatMap((id) => {
+      const overlay = dressing.overlays.find((one) => one.id === id);
+      return overlay ? [drawOwn(overlay, size)] : [];
+    }),
+  };
+}
+
+/** One of the house's own overlays, as large as it will stand there. What moves is drawn where it moves. */
+function drawOwn(overlay: Overlay, size: Size): DrawnOverlay {
+  const { id, image, opacity, repeats } = overlay;
+  const place = overlayPlace(overlay);
+  const wide = Math.max(1, Math.round(place.width * size.width));
+  const high = Math.max(1, Math.round(place.height * size.height));
+  const still = imageFor(image);
+  const file = fileFor(image);
+  return {
+    id,
+    place,
+    opacity,
+    still:
+      still && draw({ width: wide, height: high }, (context) => context.drawImage(still, 0, 0, wide, high)),
+    moving: file && { imageId: image.id, file, repeats },
   };
 }
 
@@ -120,15 +153,26 @@ function drawScore({ names, points }: ScoreBoard, size: Size, { palette, faces }
 /** A plate with a line and its address, and the address as a square that phones read. */
 function drawLink({ line, address }: LinkCard, size: Size, dressing: Dressing): ImageBitmap {
   const words = addressWords(address);
-  const side = Math.floor(size.height * 0.94);
+  return drawWithSquare(size, dressing, line || words, line ? words : '', address);
+}
+
+/** The same of what can be bought: its name, and what it costs and where. */
+function drawProduct({ name, price, address }: ProductCard, size: Size, dressing: Dressing): ImageBitmap {
+  const words = [price, addressWords(address)].filter((one) => one !== '').join(' · ');
+  return drawWithSquare(size, dressing, name, words, address);
+}
+
+function drawWithSquare(
+  size: Size,
+  dressing: Dressing,
+  heading: string,
+  text: string,
+  address: string,
+): ImageBitmap {
+  const side = address === '' ? 0 : Math.floor(size.height * 0.94);
   return draw(size, (context) => {
-    const end = paintPlate(context, dressing, size, {
-      heading: line || words,
-      text: line ? words : '',
-      lines: 1,
-      keptFree: side,
-    });
-    drawSquare(context, address, end, (size.height - side) / 2, side);
+    const end = paintPlate(context, dressing, size, { heading, text, lines: 1, keptFree: side });
+    if (address !== '') drawSquare(context, address, end, (size.height - side) / 2, side);
   });
 }
 

@@ -1,4 +1,4 @@
-import { measuresOf, type Bug, type Dressing } from '@juncta/core/dressing';
+import { BUG_HEIGHTS, measuresOf, type Bug, type Dressing } from '@juncta/core/dressing';
 import {
   BUG_LAYER,
   cornerOf,
@@ -17,7 +17,7 @@ import {
 import type { DrawnScene } from '../messages';
 import { imageFor } from './images';
 import { draw, headingFont, widthOf } from './paper';
-import { paintPlate } from './plate';
+import { paintPlate, type PlateWords } from './plate';
 
 /**
  * The parts of the programme that hold text. They are drawn here, on the page, which has the faces; the composer only
@@ -46,7 +46,9 @@ export function drawScene(
   { dressing, size }: Look,
 ): DrawnScene {
   const { bug } = dressing;
-  const dressed = bug ? withBug(scene, bug.corner, bugWidth(bug, dressing, size)) : scene;
+  const dressed = bug
+    ? withBug(scene, bug.corner, bugWidth(bug, dressing, size), BUG_HEIGHTS[bug.size])
+    : scene;
   const overlays: Record<SourceId, ImageBitmap> = {};
   const portraits: Record<SourceId, ImageBitmap> = {};
   const frames = measuresOf(dressing);
@@ -82,19 +84,21 @@ function drawPortrait(initials: string, place: Size, { palette, faces }: Dressin
 
 /** A viewer's message as a lower third of the whole programme: who, where, and up to three lines of what. */
 export function drawMessageCard(author: string, place: string, text: string, look: Look): ImageBitmap {
-  const card = messageCardOf(look.size);
-  return draw(card, (context) =>
-    paintPlate(context, look.dressing, card, {
-      heading: `${author} · ${place}`,
-      text,
-      lines: MESSAGE_LINES,
-    }),
-  );
+  return drawCard({ heading: `${author} · ${place}`, text, lines: MESSAGE_LINES }, look);
+}
+
+/** What a place told of followers and sales: who, and one line of what. */
+export const drawNoticeCard = (heading: string, text: string, look: Look): ImageBitmap =>
+  drawCard({ heading, text, lines: 1 }, look);
+
+function drawCard(words: PlateWords, { dressing, size }: Look): ImageBitmap {
+  const card = messageCardOf(size);
+  return draw(card, (context) => paintPlate(context, dressing, card, words));
 }
 
 /** As much of the picture's width as the words of the house take, or its logo. */
-function bugWidth({ text, logo }: Bug, { faces }: Dressing, size: Size): number {
-  const { height } = cornerOf('top_right', MOST_BUG_WIDTH, 0, size);
+function bugWidth({ text, logo, size: of }: Bug, { faces }: Dressing, size: Size): number {
+  const { height } = cornerOf('top_right', MOST_BUG_WIDTH, 0, size, BUG_HEIGHTS[of]);
   if (logo) return Math.min(MOST_BUG_WIDTH, (logo.width * height) / logo.height / size.width);
   const wide = widthOf(text, headingFont(faces, height * BUG_LETTERS)) + height * BUG_MARGINS;
   return Math.min(MOST_BUG_WIDTH, wide / size.width);

@@ -1,6 +1,6 @@
 import type { Dressing } from '@juncta/core/dressing';
-import type { BoxLine, Stage } from '@juncta/core/stage';
-import { imagesOf, type ComposerMessage, type Setting } from '../messages';
+import type { BoxLine, Slate, Stage } from '@juncta/core/stage';
+import { imagesOf, type CardOf, type ComposerMessage, type DrawnBackdrop, type Setting } from '../messages';
 import { loadDressed } from './images';
 import { imagesIn, type ShowDrawing } from './show-drawing';
 
@@ -20,10 +20,18 @@ export interface MessageOnProgramme {
   readonly forMs: number;
 }
 
+/** What a place told of followers or sales, on the programme. */
+export interface NoticeOnProgramme {
+  readonly heading: string;
+  readonly text: string;
+  readonly forMs: number;
+}
+
 /** Keeps what is composed as the stage is, and dressed as the show is: what changed is drawn, and handed over. */
 export class DrawnStage {
   private chatLines: readonly BoxLine[] = [];
   private graphicsGiven = '';
+  private slateGiven: Slate | null = null;
   private dressingGiven: Dressing | null = null;
 
   constructor(
@@ -32,18 +40,19 @@ export class DrawnStage {
   ) {}
 
   /** What a composer begins with. It is given the graphics as soon as it has begun. */
-  start(): { readonly backdrop: ImageBitmap; readonly slate: ImageBitmap; readonly setting: Setting } {
+  start(): { readonly backdrop: DrawnBackdrop; readonly slate: ImageBitmap; readonly setting: Setting } {
     this.dressingGiven = this.drawing.dressing();
     const { drawing } = this;
     return {
       backdrop: drawing.backdrop(),
-      slate: drawing.slate(),
+      slate: this.drawSlate(),
       setting: drawing.setting(this.composer.stage()),
     };
   }
 
-  follow({ graphics }: Stage): void {
+  follow({ graphics, slate }: Stage): void {
     this.giveSetting();
+    if (slate !== this.slateGiven) this.giveSlate();
     // Any change of the stage brings others that are the same.
     if (JSON.stringify(graphics) !== this.graphicsGiven) this.giveGraphics();
   }
@@ -55,7 +64,7 @@ export class DrawnStage {
     if (dressing === this.dressingGiven) return;
     this.dressingGiven = dressing;
     const backdrop = this.drawing.backdrop();
-    this.composer.tell({ type: 'backdrop', backdrop }, [backdrop]);
+    this.composer.tell({ type: 'backdrop', backdrop }, [backdrop.image]);
     this.giveSlate();
     this.giveSetting();
     this.giveGraphics();
@@ -63,8 +72,14 @@ export class DrawnStage {
 
   giveSlate(): void {
     if (!this.composer.composes()) return;
-    const slate = this.drawing.slate();
+    const slate = this.drawSlate();
     this.composer.tell({ type: 'slate', slate }, [slate]);
+  }
+
+  private drawSlate(): ImageBitmap {
+    const stage = this.composer.stage();
+    this.slateGiven = stage.slate;
+    return this.drawing.slate(stage);
   }
 
   giveSetting(): void {
@@ -80,24 +95,41 @@ export class DrawnStage {
     const graphics = this.drawing.graphics(stage);
     this.composer.tell({ type: 'graphics', graphics }, imagesOf(graphics));
     // They stand on another ground, perhaps, or have another width.
-    this.showChat(this.chatLines);
+    this.showChat(this.chatLines, false);
   }
 
-  /** Viewers' messages in the picture from now on, the newest last. */
-  showChat(lines: readonly BoxLine[]): void {
+  /**
+   * Viewers' messages in the picture from now on, the newest last.
+   *
+   * @param isCut what is not among them may not be seen any longer
+   */
+  showChat(lines: readonly BoxLine[], isCut: boolean): void {
     this.chatLines = lines;
     if (!this.composer.composes()) return;
     const entries = this.drawing.chatEntries(lines, this.composer.stage());
-    this.composer.tell({ type: 'chat_entries', entries }, entries);
+    const images = entries.map(({ image }) => image);
+    this.composer.tell({ type: 'chat_entries', entries, isCut }, images);
   }
 
   /** Null takes it off. */
   showMessage(message: MessageOnProgramme | null): void {
+    this.showCard('message', message, ({ author, place, text }) =>
+      this.drawing.messageCard(author, place, text),
+    );
+  }
+
+  /** Null takes it off. */
+  showNotice(notice: NoticeOnProgramme | null): void {
+    this.showCard('notice', notice, ({ heading, text }) => this.drawing.noticeCard(heading, text));
+  }
+
+  private showCard<C extends { readonly forMs: number }>(
+    of: CardOf,
+    shown: C | null,
+    drawIt: (shown: C) => ImageBitmap,
+  ): void {
     if (!this.composer.composes()) return;
-    const card = message && {
-      image: this.drawing.messageCard(message.author, message.place, message.text),
-      forMs: message.forMs,
-    };
-    this.composer.tell({ type: 'message_card', card }, card ? [card.image] : []);
+    const card = shown && { image: drawIt(shown), forMs: shown.forMs };
+    this.composer.tell({ type: 'card', of, card }, card ? [card.image] : []);
   }
 }

@@ -154,7 +154,7 @@ describe('the graphics of a desk', () => {
     };
     await press(element, 'Show: Chat in the picture');
     await choose('Side', 0);
-    await choose('Ground', 2);
+    await choose('Ground', 3);
     await choose('Stays for', 5);
     await choose('At once', 2);
     expect(now().chat).toEqual({

@@ -36,6 +36,10 @@ import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
 import { BoxFields } from './box-fields';
 import { GraphicHead } from './graphic-head';
+import { NoticesSection } from './notices-section';
+import { OverlaysSection } from './overlays-section';
+import { ProductSection } from './product-section';
+import { SlateSection } from './slate-section';
 import { graphicsTexts } from './graphics.texts';
 
 const MINUTE_MS = 60_000;
@@ -44,7 +48,17 @@ const MOST_MINUTES = 600;
 /** What stands over the programme whoever is on it. Beside the picture, which shows it at once. */
 @Component({
   selector: 'jn-graphics-panel',
-  imports: [BoxFields, GraphicHead, Key, Notice, RouterLink],
+  imports: [
+    BoxFields,
+    GraphicHead,
+    Key,
+    Notice,
+    NoticesSection,
+    OverlaysSection,
+    ProductSection,
+    RouterLink,
+    SlateSection,
+  ],
   templateUrl: './graphics-panel.html',
   styleUrls: ['../panels/beside-panel.scss', './graphics-panel.scss'],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -67,8 +81,26 @@ export class GraphicsPanel implements OnDestroy {
 
   readonly show = input.required<Show>();
 
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly before = document.activeElement as HTMLElement | null;
   protected readonly graphics = computed(() => this.stage.stage().graphics);
+
+  /** Each by its heading, with whether it is on the picture. */
+  protected readonly sections = computed(() => {
+    const { ticker, clock, score, chat, link, product, notices, overlays } = this.graphics();
+    const { texts } = this;
+    return [
+      { id: 'graphics-slate', name: texts.slate, isOn: false },
+      { id: 'graphics-overlays', name: texts.overlays, isOn: overlays.length > 0 },
+      { id: 'graphics-ticker', name: texts.ticker, isOn: ticker.isOn },
+      { id: 'graphics-chat', name: texts.chat, isOn: chat.isOn },
+      { id: 'graphics-notices', name: texts.noticesOf, isOn: notices.isOn },
+      { id: 'graphics-product', name: texts.product, isOn: product.isOn },
+      { id: 'graphics-link', name: texts.link, isOn: link.isOn },
+      { id: 'graphics-score', name: texts.score, isOn: score.isOn },
+      { id: 'graphics-clock', name: texts.clock, isOn: clock.isOn },
+    ];
+  });
 
   /** What is written and not used yet; null: nothing is. Viewers are not to read half a line. */
   private readonly draft = signal<string | null>(null);
@@ -94,12 +126,19 @@ export class GraphicsPanel implements OnDestroy {
   });
 
   constructor() {
-    const element = inject<ElementRef<HTMLElement>>(ElementRef);
-    afterNextRender(() => element.nativeElement.querySelector('textarea')?.focus());
+    afterNextRender(() => this.element.querySelector<HTMLElement>('.sections button')?.focus());
   }
 
   ngOnDestroy(): void {
     if (this.panel.content()?.of === 'graphics') this.panel.content.set(null);
+  }
+
+  protected goTo(headingId: string): void {
+    const heading = this.element.querySelector<HTMLElement>(`#${headingId}`);
+    heading?.scrollIntoView({ block: 'start' });
+    // Its first key is the next one that the keyboard reaches.
+    heading?.setAttribute('tabindex', '-1');
+    heading?.focus({ preventScroll: true });
   }
 
   protected close(): void {

@@ -57,7 +57,10 @@ async function framesPerS(encoding: VideoEncoding, sources: number): Promise<num
   try {
     const size = figuresOf(encoding.format);
     const programme = drawScene(sceneOf(people), people, {}, { dressing: PLAIN_DRESSING, size });
-    const [backdrop, slate] = [drawBackdrop(PLAIN_DRESSING, size), drawSlate(PLAIN_DRESSING, '', size)];
+    const [backdrop, slate] = [
+      drawBackdrop(PLAIN_DRESSING, size),
+      drawSlate(PLAIN_DRESSING, 'break', { title: '', begins: '' }, size),
+    ];
     const start: ComposerMessage = {
       type: 'start',
       uplink: encoded.port1,
@@ -67,7 +70,7 @@ async function framesPerS(encoding: VideoEncoding, sources: number): Promise<num
       encoding,
       videoKbps: size.wantedKbps,
     };
-    composer.postMessage(start, [encoded.port1, backdrop, slate, ...imagesOfScene(programme)]);
+    composer.postMessage(start, [encoded.port1, backdrop.image, slate, ...imagesOfScene(programme)]);
     // Packets are taken and let go: they must not pile up.
     encoded.port2.onmessage = () => undefined;
     people.forEach(({ id, name }, index) => {
