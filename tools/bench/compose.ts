@@ -1,4 +1,6 @@
-import { mkdirSync, rmSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { buildAll, ROOT } from '../build/main';
 import { freePort } from '../machine/ports';
@@ -11,7 +13,7 @@ import type { Bench, Figures } from './bench';
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const SOURCES = [2, 4, 6];
 /** Which of them are measured, by a comma each; missing: all. */
-const SCENES = (process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,grain,guests').split(',');
+const SCENES = (process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,grain,drift,overlays,guests').split(',');
 /** All the made-up guests there are; they come through the media server as any guest does. */
 const GUESTS = [2, 4];
 
@@ -25,7 +27,7 @@ interface Pace {
 
 /** How well the programme is composed, with the page shown and hidden, and everything on one machine. */
 export const compose: Bench = {
-  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, plain and as grainy as cameras, and with ${GUESTS.join(' and ')} guests through the media server`,
+  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, plain, as grainy as cameras, before slow light and under overlays that move, and with ${GUESTS.join(' and ')} guests through the media server`,
   async run() {
     await buildAll(false, (text) => console.error(text));
     const dir = path.join(ROOT, '.test', 'bench-compose');
@@ -38,10 +40,12 @@ export const compose: Bench = {
         const set = await measureBoth(house, ({ page }) => composeMade(page, house, sources));
         Object.assign(figures, named(`shown_${sources}`, set.shown), named(`hidden_${sources}`, set.hidden));
       }
-      for (const scene of ['graphics', 'grain'].filter((one) => SCENES.includes(one))) {
+      for (const scene of ['graphics', 'grain', 'drift', 'overlays'].filter((one) => SCENES.includes(one))) {
         const set = await measureBoth(house, async ({ page }) => {
+          if (scene === 'drift') await dress(page, { backdrop: 'drift' });
+          if (scene === 'overlays') await dress(page, { overlays: await makeOverlays(page, dir) });
           await composeMade(page, house, 6, scene === 'grain');
-          await showGraphics(page);
+          await showGraphics(page, scene === 'overlays' ? ['frame', 'motion'] : []);
         });
         const [shown, hidden] = [`${scene}_shown_6`, `${scene}_hidden_6`];
         Object.assign(figures, named(shown, set.shown), named(hidden, set.hidden));
@@ -78,12 +82,59 @@ async function composeMade(
 }
 
 /** All that moves over the picture. */
-async function showGraphics(page: DeskBrowser['page']): Promise<void> {
+async function showGraphics(page: DeskBrowser['page'], overlays: readonly string[]): Promise<void> {
   await page.getByRole('button', { name: 'Graphics' }).click();
   const panel = page.getByRole('dialog', { name: 'Graphics' });
   await panel.getByRole('textbox').first().fill('A line that runs\nAnd another one after it');
-  for (const name of ['Ticker', 'Score board', 'Clock'])
+  for (const name of ['Ticker', 'Score board', 'Clock', ...overlays])
     await panel.getByRole('button', { name: `Show: ${name}` }).click();
+}
+
+/** Another dressing for all shows than before. */
+async function dress(page: DeskBrowser['page'], values: object): Promise<void> {
+  await page.evaluate(async (changes) => {
+    const csrf = /juncta_csrf=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+    const { team } = (await (await fetch('/api/dressings')).json()) as {
+      team: { version: string; dressing: object };
+    };
+    const saved = await fetch('/api/dressings/team', {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json', 'X-Juncta-Csrf': csrf },
+      body: JSON.stringify({ version: team.version, dressing: { ...team.dressing, ...changes } }),
+    });
+    if (!saved.ok) throw new Error(await saved.text());
+  }, values);
+}
+
+/** A frame that stands around the picture, and a bar that runs across all of it. */
+async function makeOverlays(page: DeskBrowser['page'], dir: string): Promise<object[]> {
+  const motion = path.join(dir, 'motion.webm');
+  const input = (source: string) => ['-f', 'lavfi', '-i', `${source}:r=30:d=4,format=rgba`];
+  const over = "[0][1]overlay=x='-200+400*t':y=0:format=auto,format=yuva420p";
+  execFileSync('ffmpeg', [
+    ...['-v', 'error', '-y', ...input('color=c=black@0.0:s=1280x720')],
+    ...[...input('color=c=orange@0.8:s=200x720'), '-filter_complex', over],
+    ...['-c:v', 'libvpx-vp9', '-auto-alt-ref', '0', motion],
+  ]);
+  const frame =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="1280" height="720"><rect x="20" y="20" width="1240" height="680" fill="none" stroke="orange" stroke-width="6"/></svg>';
+  const files = { frame: Buffer.from(frame), motion: readFileSync(motion) };
+  const overlays = [];
+  for (const [name, bytes] of Object.entries(files)) {
+    const image = await page.evaluate(async (base64) => {
+      const csrf = /juncta_csrf=([^;]+)/.exec(document.cookie)?.[1] ?? '';
+      const sent = await fetch('/api/dressing-images?for=overlay', {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/octet-stream', 'X-Juncta-Csrf': csrf },
+        body: Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0)),
+      });
+      if (!sent.ok) throw new Error(await sent.text());
+      return (await sent.json()) as object;
+    }, bytes.toString('base64'));
+    const stands = { place: 'whole', width: 1, opacity: 1, repeats: true };
+    overlays.push({ id: randomUUID(), name, image, ...stands });
+  }
+  return overlays;
 }
 
 /** The same set-up first with the page shown, then with another tab before it. */

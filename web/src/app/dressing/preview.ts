@@ -37,7 +37,7 @@ export function drawPreview(canvas: HTMLCanvasElement, of: PreviewOf, slate: Sla
   const sources = standIns();
   const backdrop = drawBackdrop(look.dressing, look.size);
   const chat = new ChatColumn();
-  const live: Live = { get: (source) => sources.get(source), chat };
+  const live: Live = { get: (source) => sources.get(source), moving: () => undefined, chat };
   const scene = drawScene(sceneOf(of === 'people' ? 2 : 1), sample.people, {}, look);
   const picture = new ScenePicture(backdrop, scene, live, look.size);
   if (of === 'message') {

@@ -112,7 +112,8 @@ export class Composer {
     this.smallEvery = rateHz / SMALL_RATE_HZ;
     this.backdrop = start.backdrop;
     const live = {
-      get: (id: SourceId) => this.sources.get(id) ?? this.moving.get(id),
+      get: (id: SourceId) => this.sources.get(id),
+      moving: (id: SourceId) => this.moving.get(id),
       chat: this.chat,
     };
     this.programme = new ScenePicture(start.backdrop, programme, live, this.figures);

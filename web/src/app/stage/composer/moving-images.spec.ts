@@ -27,17 +27,17 @@ describe('overlays that move', () => {
   const now = () => images.get(ownLayerOf('a'));
   /** Red, green, blue and what is seen of it; null: nothing is there. */
   function colour(): number[] | null {
-    const frame = now()?.videoFrame;
-    if (!frame) return null;
+    const image = now()?.image;
+    if (!image) return null;
     const context = new OffscreenCanvas(16, 9).getContext('2d')!;
-    context.drawImage(frame, 0, 0);
+    context.drawImage(image, 0, 0);
     return [...context.getImageData(8, 4, 1, 1).data];
   }
   /** Asks until a frame is decoded and seen. */
   async function until(nowMs: number, number: number): Promise<void> {
     for (let tries = 0; tries < 500; tries++) {
       images.advance(nowMs);
-      if (now()!.videoFrameNumber === number) return;
+      if (now()!.number === number) return;
       await new Promise((done) => setTimeout(done, 5));
     }
     fail(`frame ${number} did not come`);
@@ -50,7 +50,7 @@ describe('overlays that move', () => {
     expect(colour()![0]).toBeGreaterThan(250);
     expect(colour()![3]).toBe(128);
     images.advance(99);
-    expect(now()!.videoFrameNumber).toBe(1);
+    expect(now()!.number).toBe(1);
     await until(100, 2);
     expect(colour()).toEqual([0, 255, 0, 255]);
     await until(200, 3);
@@ -69,7 +69,7 @@ describe('overlays that move', () => {
       images.advance(300 + i * 100);
       await new Promise((done) => setTimeout(done, 5));
     }
-    expect(now()!.videoFrameNumber).toBe(3);
+    expect(now()!.number).toBe(3);
     // Repeated from now on, it goes on where it is.
     images.follow([overlay({ repeats: true })]);
     await until(2000, 4);

@@ -1,9 +1,16 @@
 import { ownLayerOf, type SourceId } from '@juncta/core/stage';
 import type { DrawnOverlay } from '../messages';
-import type { SeenSource } from './scene-picture';
 
 /** Further behind than this it goes on from now: what was missed is not made up for. */
 const MOST_LATE_MS = 100;
+
+/** What is seen of one at the moment. */
+export interface SeenImage {
+  /** Null: nothing yet. */
+  readonly image: ImageBitmap | null;
+  /** Another one for every picture there was. */
+  readonly number: number;
+}
 
 /** The overlays that move, for as long as they are on. All pictures of them show the same frame. */
 export class MovingImages {
@@ -30,7 +37,7 @@ export class MovingImages {
     for (const image of this.playing.values()) image.advance(nowMs);
   }
 
-  get(layer: SourceId): SeenSource | undefined {
+  get(layer: SourceId): SeenImage | undefined {
     return this.playing.get(layer);
   }
 
@@ -40,12 +47,12 @@ export class MovingImages {
 }
 
 /** A picture that moves, decoded a frame ahead of what is seen. */
-class MovingImage {
+class MovingImage implements SeenImage {
   repeats = false;
   private readonly decoder: Promise<ImageDecoder | null>;
-  private latest: VideoFrame | null = null;
-  private changes = 0;
-  private next: VideoFrame | null = null;
+  image: ImageBitmap | null = null;
+  number = 0;
+  private next: Decoded | null = null;
   private nextAtMs = -Infinity;
   /** Of the frame that is asked for next. */
   private index = 0;
@@ -59,22 +66,14 @@ class MovingImage {
     this.decoder = open(file);
   }
 
-  get videoFrame(): VideoFrame | null {
-    return this.latest;
-  }
-
-  get videoFrameNumber(): number {
-    return this.changes;
-  }
-
   advance(nowMs: number): void {
     if (this.next && nowMs >= this.nextAtMs) {
-      this.latest?.close();
-      this.latest = this.next;
-      this.next = null;
-      this.changes += 1;
+      this.image?.close();
       const startedMs = nowMs - this.nextAtMs > MOST_LATE_MS ? nowMs : this.nextAtMs;
-      this.nextAtMs = startedMs + (this.latest.duration ?? 0) / 1000;
+      this.nextAtMs = startedMs + this.next.lengthMs;
+      this.image = this.next.image;
+      this.number += 1;
+      this.next = null;
     }
     if (!this.next && !this.isAsking) void this.ask();
   }
@@ -86,21 +85,26 @@ class MovingImage {
     if (this.index >= frames && this.repeats) this.index = 0;
     // One that has ended is asked again and again whether it repeats by now: that costs nothing.
     if (decoder && this.index < frames && !this.isClosed) {
-      const decoded = await decoder.decode({ frameIndex: this.index }).catch(() => null);
+      const decoded = await decode(decoder, this.index).catch(() => null);
       this.index += 1;
       if (this.isClosed) decoded?.image.close();
-      else this.next = decoded?.image ?? null;
+      else this.next = decoded;
     }
     this.isAsking = false;
   }
 
   close(): void {
     this.isClosed = true;
-    this.latest?.close();
-    this.next?.close();
-    this.latest = this.next = null;
+    this.image?.close();
+    this.next?.image.close();
+    this.image = this.next = null;
     void this.decoder.then((decoder) => decoder?.close());
   }
+}
+
+interface Decoded {
+  readonly image: ImageBitmap;
+  readonly lengthMs: number;
 }
 
 /** Null: this browser has no decoder for it, or it is damaged. The overlay is not seen then. */
@@ -111,5 +115,15 @@ async function open(file: Blob): Promise<ImageDecoder | null> {
     return decoder;
   } catch {
     return null;
+  }
+}
+
+/** As it is drawn with the least effort: brought into the canvas's own form once, and not at every place it covers. */
+async function decode(decoder: ImageDecoder, frameIndex: number): Promise<Decoded> {
+  const { image: frame } = await decoder.decode({ frameIndex });
+  try {
+    return { image: await createImageBitmap(frame), lengthMs: (frame.duration ?? 0) / 1000 };
+  } finally {
+    frame.close();
   }
 }

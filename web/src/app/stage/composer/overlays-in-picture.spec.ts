@@ -16,6 +16,7 @@ import {
   type DrawnScene,
 } from '../messages';
 import { ChatColumn } from './chat-column';
+import type { SeenImage } from './moving-images';
 import { ScenePicture, type SeenSource } from './scene-picture';
 
 function bitmap(width: number, height: number, paint: string | CanvasGradient): ImageBitmap {
@@ -36,8 +37,10 @@ function frame(colour: string): VideoFrame {
 describe('over and behind the pictures', () => {
   const CAMERAS = ['a', 'b'].map((id) => sourceId('camera', id));
   let sources: Map<SourceId, { videoFrame: VideoFrame | null; videoFrameNumber: number }>;
+  let moved: SeenImage | undefined;
   beforeEach(() => {
     sources = new Map();
+    moved = undefined;
   });
   afterEach(() => sources.forEach(({ videoFrame }) => videoFrame?.close()));
 
@@ -62,7 +65,11 @@ describe('over and behind the pictures', () => {
     new ScenePicture(
       backdrop,
       scene,
-      { get: (id): SeenSource | undefined => sources.get(id), chat: new ChatColumn() },
+      {
+        get: (id): SeenSource | undefined => sources.get(id),
+        moving: () => moved,
+        chat: new ChatColumn(),
+      },
       PROGRAMME,
     );
   const with_ = (...overlays: DrawnOverlay[]): DrawnGraphics => ({
@@ -111,16 +118,18 @@ describe('over and behind the pictures', () => {
   });
 
   it('one that moves shows what it is at, over pictures that move too', () => {
-    const own = 'overlay:own/frame:1' as SourceId;
+    const move = (colour: string) => {
+      moved = { image: bitmap(64, 36, colour), number: (moved?.number ?? 0) + 1 };
+    };
     bring(CAMERAS[0]!, '#ff0000');
-    bring(own, '#00ff00');
+    move('#00ff00');
     const scene = picture(drawn(CAMERAS.slice(0, 1), 'alone'));
     const file = new Blob();
     scene.setGraphics(with_(overlay({ still: null, moving: { imageId: 'x', file, repeats: true } })));
     scene.draw(0);
     scene.draw(1000);
     expect(at(scene, 640, 360)).toEqual([0, 255, 0]);
-    bring(own, '#ffffff');
+    move('#ffffff');
     scene.draw(1033);
     expect(at(scene, 640, 360)).toEqual([255, 255, 255]);
     bring(CAMERAS[0]!, '#0000ff');

@@ -97,7 +97,12 @@ describe('the scene', () => {
     chat = new ChatColumn();
   });
   const picture = (of: DrawnScene) =>
-    new ScenePicture(backdrop(), of, { get: (source) => sources.get(source), chat }, PROGRAMME);
+    new ScenePicture(
+      backdrop(),
+      of,
+      { get: (source) => sources.get(source), moving: () => undefined, chat },
+      PROGRAMME,
+    );
   const bring = (id: SourceId, colour: string | null) => {
     const source = sources.get(id)!;
     source.videoFrame?.close();

@@ -36,6 +36,7 @@ import {
 } from '../messages';
 import type { ChatColumn } from './chat-column';
 import { clockAt, paintBackdrop, paintClock, paintTicker, tickerAt } from './moving-graphics';
+import type { SeenImage } from './moving-images';
 import { paintFrame, type FramedLayer } from './paint-frame';
 import type { Source } from './source';
 
@@ -59,6 +60,8 @@ export type SeenSource = Pick<Source, 'videoFrame' | 'videoFrameNumber'>;
 /** What is seen in a picture and changes by itself. */
 export interface Live {
   get(source: SourceId): SeenSource | undefined;
+  /** Of an overlay that moves. */
+  moving(source: SourceId): SeenImage | undefined;
   readonly chat: Pick<ChatColumn, 'numberAt' | 'paint'>;
 }
 
@@ -155,7 +158,10 @@ export class ScenePicture {
       return;
     }
     if (hasPassed) for (const part of this.bare) this.drawAgain(part);
-    for (const layer of this.layers) {
+    // The largest first: what lies in it is drawn with it.
+    const others = this.layers.filter((layer) => layer.drawn !== this.numberOf(layer));
+    others.sort((a, b) => areaOf(b.rect) - areaOf(a.rect));
+    for (const layer of others) {
       if (layer.drawn !== this.numberOf(layer)) this.drawAgain(layer.rect);
     }
   }
@@ -205,11 +211,10 @@ export class ScenePicture {
   }
 
   private numberOf({ kind, source, sinceMs, rect }: Layer): number | string {
-    const frameNumber = this.live.get(source)?.videoFrameNumber ?? -1;
-    if (kind !== 'overlay') return frameNumber;
+    if (kind !== 'overlay') return this.live.get(source)?.videoFrameNumber ?? -1;
     const share = shareIn(sinceMs, this.nowMs);
     if (source === CHAT_LAYER) return `${share} ${this.live.chat.numberAt(this.nowMs)}`;
-    if (isOwnLayer(source)) return `${share} ${frameNumber}`;
+    if (isOwnLayer(source)) return `${share} ${this.live.moving(source)?.number ?? -1}`;
     const { ticker, clock } = this.graphics ?? {};
     if (source === TICKER_LAYER && ticker) return `${share} ${this.tickerAt(ticker, sinceMs, rect)}`;
     if (source === CLOCK_LAYER && clock) return `${share} ${clockAt(clock, Date.now())}`;
@@ -282,7 +287,7 @@ export class ScenePicture {
 
   private paintOwn({ source, rect }: Layer, share: number): void {
     const overlay = this.graphics?.overlays.find(({ id }) => ownLayerOf(id) === source);
-    const image = overlay?.still ?? this.live.get(source)?.videoFrame;
+    const image = overlay?.still ?? this.live.moving(source)?.image;
     if (!overlay || !image) return;
     this.context.globalAlpha = overlay.opacity * share;
     this.context.drawImage(image, rect.x, rect.y, rect.width, rect.height);
@@ -316,6 +321,8 @@ export class ScenePicture {
 }
 
 const CARD_LAYERS: Readonly<Record<CardOf, SourceId>> = { message: MESSAGE_LAYER, notice: NOTICE_LAYER };
+
+const areaOf = ({ width, height }: Rect): number => width * height;
 
 /** How much of a graphic is there already, 0 to 1: quick at first, and then slower. */
 function shareIn(sinceMs: number | null, nowMs: number): number {
