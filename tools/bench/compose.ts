@@ -13,7 +13,9 @@ import type { Bench, Figures } from './bench';
 const SECONDS = Number(process.env['JUNCTA_BENCH_SECONDS'] ?? 60);
 const SOURCES = [2, 4, 6];
 /** Which of them are measured, by a comma each; missing: all. */
-const SCENES = (process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,grain,drift,overlays,guests').split(',');
+const SCENES = (
+  process.env['JUNCTA_BENCH_SCENES'] ?? 'made,graphics,grain,screen,drift,overlays,guests'
+).split(',');
 /** All the made-up guests there are; they come through the media server as any guest does. */
 const GUESTS = [2, 4];
 
@@ -27,7 +29,7 @@ interface Pace {
 
 /** How well the programme is composed, with the page shown and hidden, and everything on one machine. */
 export const compose: Bench = {
-  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, plain, as grainy as cameras, before slow light and under overlays that move, and with ${GUESTS.join(' and ')} guests through the media server`,
+  about: `frames a second, their intervals and the dropped ones, shown and hidden, with ${SOURCES.join(', ')} made sources, with six under a ticker, clock and score board, plain, as grainy as cameras, as grainy beside a screen, before slow light and under overlays that move, and with ${GUESTS.join(' and ')} guests through the media server`,
   async run() {
     await buildAll(false, (text) => console.error(text));
     const dir = path.join(ROOT, '.test', 'bench-compose');
@@ -40,11 +42,14 @@ export const compose: Bench = {
         const set = await measureBoth(house, ({ page }) => composeMade(page, house, sources));
         Object.assign(figures, named(`shown_${sources}`, set.shown), named(`hidden_${sources}`, set.hidden));
       }
-      for (const scene of ['graphics', 'grain', 'drift', 'overlays'].filter((one) => SCENES.includes(one))) {
+      for (const scene of ['graphics', 'grain', 'screen', 'drift', 'overlays'].filter((one) =>
+        SCENES.includes(one),
+      )) {
         const set = await measureBoth(house, async ({ page }) => {
           if (scene === 'drift') await dress(page, { backdrop: 'drift' });
           if (scene === 'overlays') await dress(page, { overlays: await makeOverlays(page, dir) });
-          await composeMade(page, house, 6, scene === 'grain');
+          await composeMade(page, house, 6, scene === 'grain' || scene === 'screen');
+          if (scene === 'screen') await shareScreen(page);
           await showGraphics(page, scene === 'overlays' ? ['frame', 'motion'] : []);
         });
         const [shown, hidden] = [`${scene}_shown_6`, `${scene}_hidden_6`];
@@ -81,12 +86,23 @@ async function composeMade(
   await composeShow(page, house, showId, names, sources === 2 ? 'Pair' : 'Grid', isGrainy);
 }
 
+/** This computer's screen, large, with everybody beside it. */
+async function shareScreen(page: DeskBrowser['page']): Promise<void> {
+  await page.getByRole('button', { name: 'Sources' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Sources of this desk' });
+  await dialog.getByRole('button', { name: 'Share a screen…' }).click();
+  await dialog.getByText(/^Screen of /).waitFor();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: /^Bring on Screen of / }).click();
+  await page.getByRole('button', { name: 'Column', exact: true }).click();
+}
+
 /** All that moves over the picture. */
 async function showGraphics(page: DeskBrowser['page'], overlays: readonly string[]): Promise<void> {
   await page.getByRole('button', { name: 'Graphics' }).click();
   const panel = page.getByRole('dialog', { name: 'Graphics' });
   await panel.getByRole('textbox').first().fill('A line that runs\nAnd another one after it');
-  for (const name of ['Ticker', 'Score board', 'Clock', ...overlays])
+  for (const name of ['Ticker', 'Score board', 'Clock', 'Chat in the picture', ...overlays])
     await panel.getByRole('button', { name: `Show: ${name}` }).click();
 }
 

@@ -40,6 +40,9 @@ export async function openDeskBrowser(house: House): Promise<DeskBrowser> {
       '--disable-component-update',
       '--disable-sync',
       '--no-first-run',
+      // A screen can be shared without anybody who allows it.
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
       '--window-size=1280,800',
       'about:blank',
     ],

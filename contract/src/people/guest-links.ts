@@ -1,3 +1,4 @@
+import { PICTURE_FORMATS } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { anybody, endpoint, guest, Id, InstantMs, Nothing, right } from '../http';
 import { Token } from '../team';
@@ -75,6 +76,8 @@ export const GuestView = z.object({
   zone: z.nullable(z.string()),
   plannedMinutes: z.int(),
   hosts: z.array(z.string()),
+  /** Of the programme: nothing that is sent for it has to be larger. */
+  pictureFormat: z.enum(PICTURE_FORMATS),
 });
 export type GuestView = z.infer<typeof GuestView>;
 

@@ -44,6 +44,7 @@ describe('a guest’s personal link', () => {
       zone: 'Europe/Lisbon',
       plannedMinutes: 60,
       hosts: ['The host'],
+      pictureFormat: '720p30',
     });
     expect((await visitor.refused(listShows)).code).toBe('signed_out');
     const { links } = await house.as.producer.get(listGuestLinks, { params: { showId: show.id } });

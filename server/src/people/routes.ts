@@ -112,6 +112,7 @@ export function mountPeople(router: Router, app: App): void {
       zone: show.text.start?.zone ?? null,
       plannedMinutes: show.text.plannedMinutes,
       hosts: show.text.people.filter(({ part }) => part === 'host').map(({ name }) => name),
+      pictureFormat: show.pictureFormat,
     };
   });
 }

@@ -80,6 +80,7 @@ export class ComposingDesk {
   readonly sources = new DeskSources({
     composer: () => this.composer,
     people: () => this.drawing.people(),
+    picture: () => this.drawing.picture(),
     remember: (sources) => this.remember({ sources }),
     tell: (sources) => this.stage.do({ type: 'sources', sources }),
     gone: (id) => this.dropSource(id),

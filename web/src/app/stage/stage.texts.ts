@@ -98,6 +98,7 @@ export const stageTexts = {
   addCamera: $localize`:@@stage.addCamera:Add camera`,
   addScreen: $localize`:@@stage.addScreen:Share a screen…`,
   addPattern: $localize`:@@stage.addPattern:Add test pattern`,
+  film: $localize`:@@stage.film:it moves, as a film does`,
   grainy: $localize`:@@stage.grainy:grainy, as hard to encode as a camera`,
   dropSource: (words: string) => $localize`:@@stage.dropSource:Remove ${words}:what:`,
   close: $localize`:@@stage.close:Close`,

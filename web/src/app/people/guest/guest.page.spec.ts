@@ -95,6 +95,7 @@ describe('the guest’s page', () => {
     const view = {
       personId: YOU,
       name: 'Pascoe Trethewey',
+      pictureFormat: '720p30',
       showTitle: 'Rye and patience',
       startsAtMs: null,
       zone: null,

@@ -9,6 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
+import { figuresOf } from '@juncta/core/programme';
 import { enterAsGuest, readGuestView, type GuestView } from '@juncta/contract/people';
 import type { Asked } from '@juncta/core/people';
 import { sourceId, type SourceId } from '@juncta/core/stage';
@@ -105,7 +106,7 @@ export class GuestPage {
     coming.subscribe({
       next: (known) => {
         this.view.set(known);
-        this.sources.set(new OwnSources(known.personId));
+        this.sources.set(new OwnSources(known.personId, figuresOf(known.pictureFormat)));
         void this.comeBack();
       },
       error: (error: ErrorBody) =>

@@ -1,4 +1,4 @@
-import { sourceId } from '@juncta/core/stage';
+import { PROGRAMME, sourceId } from '@juncta/core/stage';
 import { Devices } from '../../testing/devices';
 import { OwnSources } from './own-sources';
 
@@ -11,7 +11,7 @@ describe('what a guest has for the show', () => {
 
   beforeEach(() => {
     devices = new Devices();
-    own = new OwnSources('pascoe');
+    own = new OwnSources('pascoe', PROGRAMME);
   });
   afterEach(() => {
     own.close();

@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import { flows, MOST_OF_A_KIND, type Offer } from '@juncta/core/people';
-import { freeSource, sourceId, type DeviceFate, type SourceId } from '@juncta/core/stage';
+import { freeSource, sourceId, type DeviceFate, type Size, type SourceId } from '@juncta/core/stage';
 import {
   listDevices,
   openDevices,
@@ -77,8 +77,14 @@ export class OwnSources {
     void this.look();
   };
 
-  /** @param owner the guest's id in the show */
-  constructor(private readonly owner: string) {
+  /**
+   * @param owner the guest's id in the show
+   * @param picture of the programme
+   */
+  constructor(
+    private readonly owner: string,
+    private readonly picture: Size,
+  ) {
     // Pages that were not opened securely have none.
     (navigator.mediaDevices as MediaDevices | undefined)?.addEventListener('devicechange', this.onDevices);
   }
@@ -100,7 +106,8 @@ export class OwnSources {
 
   async shareScreen(): Promise<void> {
     const source = this.free('screen');
-    if (source) await this.open(source, 'screen', {}, () => openScreen(SCREEN_RATE_HZ));
+    if (source)
+      await this.open(source, 'screen', {}, () => openScreen({ size: this.picture, isFilm: false }));
   }
 
   usePattern(name: string): void {
@@ -222,9 +229,6 @@ export class OwnSources {
     if (navigator.mediaDevices) this.named.set(await listDevices());
   }
 }
-
-/** Over a guest's line sharp letters matter more than smooth movement. */
-const SCREEN_RATE_HZ = 15;
 
 const BOTH_ON = { video: true, audio: true };
 

@@ -39,6 +39,7 @@ export class SourcesDialog {
   protected readonly camera = signal(USUAL);
   protected readonly busy = signal(false);
   protected readonly isGrainy = signal(false);
+  protected readonly isFilm = signal(false);
 
   protected readonly cameras = computed(() => namedOf(this.devices(), 'video'));
   protected readonly microphones = computed(() => namedOf(this.devices(), 'audio'));
@@ -77,7 +78,7 @@ export class SourcesDialog {
   }
 
   protected addScreen(): Promise<void> {
-    return this.whileBusy(this.sources.addScreen(this.owner()));
+    return this.whileBusy(this.sources.addScreen(this.owner(), this.isFilm()));
   }
 
   protected addPattern(): void {

@@ -1,4 +1,4 @@
-import { sourceId, type SourceAtHand, type SourceId } from '@juncta/core/stage';
+import { PROGRAMME, sourceId, type SourceAtHand, type SourceId } from '@juncta/core/stage';
 import type { DeskMemory } from '../desk-memory';
 import type { ComposerMessage } from '../messages';
 import { Devices } from '../../testing/devices';
@@ -22,6 +22,7 @@ describe('the sources of a desk', () => {
     sources = new DeskSources({
       composer: () => composer,
       people: () => [],
+      picture: () => PROGRAMME,
       remember: (all) => (remembered = all),
       tell: (all) => (told = all),
       gone: (id) => {
@@ -96,8 +97,11 @@ describe('the sources of a desk', () => {
   it('are screens with their sound; one that is shared no longer is off the stage', async () => {
     const stream = new MediaStream([document.createElement('canvas').captureStream().getVideoTracks()[0]!]);
     const asked = spyOn(navigator.mediaDevices, 'getDisplayMedia').and.resolveTo(stream);
-    await sources.addScreen('odalys');
-    expect(asked.calls.first().args[0]).toEqual(jasmine.objectContaining({ audio: true }));
+    await sources.addScreen('odalys', false);
+    const { audio, video } = asked.calls.first().args[0] as { audio: boolean; video: MediaTrackConstraints };
+    expect(audio).toBeTrue();
+    // No larger than the programme, and as many frames as letters need.
+    expect(video).toEqual({ width: { max: 1280 }, height: { max: 720 }, frameRate: { ideal: 15, max: 30 } });
     const screen = sourceId('screen', 'odalys');
     expect(told.map(({ source, origin }) => [source, origin])).toEqual([[screen, 'screen']]);
     expect(remembered).withContext('nobody chooses it again').toEqual({});
@@ -154,11 +158,14 @@ describe('the sources of a desk', () => {
     expect(remembered).toEqual(wanted);
   });
 
-  it('say that no screen was chosen', async () => {
-    spyOn(navigator.mediaDevices, 'getDisplayMedia').and.rejectWith(
+  it('say that no screen was chosen, though it was asked for a film', async () => {
+    const asked = spyOn(navigator.mediaDevices, 'getDisplayMedia').and.rejectWith(
       new DOMException('no', 'NotAllowedError'),
     );
-    await sources.addScreen('odalys');
+    await sources.addScreen('odalys', true);
+    expect(asked.calls.first().args[0]!.video).toEqual(
+      jasmine.objectContaining({ frameRate: { ideal: 30, max: 30 } }),
+    );
     expect([sources.deviceProblem(), sources.known()]).toEqual(['no_screen', {}]);
   });
 });

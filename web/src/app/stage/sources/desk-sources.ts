@@ -4,6 +4,7 @@ import {
   nameOf,
   type DeviceFate,
   type Origin,
+  type Size,
   type SourceAtHand,
   type SourceId,
 } from '@juncta/core/stage';
@@ -27,6 +28,8 @@ export interface SourceWays {
   /** Null: nothing is composed here. Another one after another beginning. */
   composer(): Worker | null;
   people(): readonly Named[];
+  /** The programme's, px. */
+  picture(): Size;
   /** What a reload is to come back to. */
   remember(sources: DeskMemory['sources']): void;
   /** Every desk is to know what can be brought on. */
@@ -89,8 +92,9 @@ export class DeskSources {
     return this.addCamera(freeSource('camera', owner, this.ids()), choice);
   }
 
-  addScreen(owner: string): Promise<void> {
-    return this.open(freeSource('screen', owner, this.ids()), 'screen', {}, () => openScreen(30));
+  addScreen(owner: string, isFilm: boolean): Promise<void> {
+    const use = { size: this.ways.picture(), isFilm };
+    return this.open(freeSource('screen', owner, this.ids()), 'screen', {}, () => openScreen(use));
   }
 
   /** What a guest sends of a source, as it comes from the room. */

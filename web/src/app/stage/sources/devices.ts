@@ -1,3 +1,5 @@
+import type { Size } from '@juncta/core/stage';
+
 /** A camera and a microphone, opened for one person on this desk. Either may be missing. */
 export interface OpenDevice {
   readonly video: MediaStreamTrack | null;
@@ -36,8 +38,14 @@ const AUDIO: MediaTrackConstraints = {
   echoCancellation: true,
   noiseSuppression: true,
 };
-/** Text on a screen is read: it is taken as it is, but no larger than any programme. */
-const SCREEN: MediaTrackConstraints = { width: { max: 1920 }, height: { max: 1080 } };
+/** How a screen is taken. */
+export interface ScreenUse {
+  /** Of the programme, px: what is larger is made smaller by the browser, which does it with less effort than a composer. */
+  readonly size: Size;
+  /** A film or something else that moves all the time; otherwise letters, for which half the frames are enough. */
+  readonly isFilm: boolean;
+}
+const [LETTERS_RATE_HZ, FILM_RATE_HZ] = [15, 30];
 
 /** Opens both, or the one there is. */
 export async function openDevices(choice: DeviceChoice = {}): Promise<OpenDevice | DeviceProblem> {
@@ -58,13 +66,14 @@ export async function openDevices(choice: DeviceChoice = {}): Promise<OpenDevice
   return problem;
 }
 
-/**
- * The browser asks which screen, window or tab, and whether its sound comes too.
- *
- * @param rateHz frames/s that are enough
- */
-export async function openScreen(rateHz: number): Promise<OpenDevice | DeviceProblem> {
-  const video = { ...SCREEN, frameRate: { ideal: rateHz, max: 30 } };
+/** The browser asks which screen, window or tab, and whether its sound comes too. */
+export async function openScreen({ size, isFilm }: ScreenUse): Promise<OpenDevice | DeviceProblem> {
+  const rateHz = isFilm ? FILM_RATE_HZ : LETTERS_RATE_HZ;
+  const video: MediaTrackConstraints = {
+    width: { max: size.width },
+    height: { max: size.height },
+    frameRate: { ideal: rateHz, max: FILM_RATE_HZ },
+  };
   try {
     return tracksOf(await navigator.mediaDevices.getDisplayMedia({ video, audio: true }));
   } catch {
