@@ -107,6 +107,23 @@ describe('the relay', () => {
     line.kill();
   }, 60_000);
 
+  it('is not covered any longer once a show has ended behind the slate', async () => {
+    const line = await desk();
+    await rig.order('PUT', '/run', { runId: randomUUID() });
+    await start();
+    await state('sending');
+    await rig.order('POST', '/cover', { on: true });
+    expect((await rig.report()).state).toBe('covered');
+    await rig.order('POST', '/end');
+    await state('ended');
+    await until('the next programme can be seen', async () => (await rig.report()).state === 'source');
+    expect(line.answers.flatMap((one) => (one.type === 'covered' ? [one.on] : [])).slice(-2)).toEqual([
+      true,
+      false,
+    ]);
+    line.kill();
+  }, 60_000);
+
   it('holds everything back as long as the show wants, and the panic key keeps what waits from viewers', async () => {
     const delayMs = 2500;
     await rig.order('PUT', '/delay', { delayMs });

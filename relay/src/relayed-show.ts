@@ -90,6 +90,8 @@ export class RelayedShow {
     this.feeds.stopAll();
     if (this.recorder.runId === null) return;
     await this.recorder.end();
+    // Whoever said goodbye from behind the slate is not to find the next programme behind it.
+    if (this.programme.covered) this.programme.cover(false);
     this.house.changed();
   }
 

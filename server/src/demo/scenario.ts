@@ -17,8 +17,8 @@ export const DEMO_MEMBERS: readonly Member[] = [
   { id: INGRID, name: 'Ingrid Sauvage', email: 'ingrid@millrace.example', role: 'moderator' },
 ];
 
-const PROVING_HOUR = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e01';
-const BENCH_NOTES = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e02';
+export const PROVING_HOUR = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e01';
+export const BENCH_NOTES = 'b7d1e2f3-2a4b-4c5d-8e6f-7a8b9c0d1e02';
 
 /** `everyWeekLike`: the number of the show whose day and time it keeps every week; null: planned one by one. */
 export const DEMO_SERIES = [

@@ -16,6 +16,7 @@ import { findAccount, keepAccount, moveAccounts } from '../destinations/accounts
 import { addDestination, changeDestination, setShowDestinations } from '../destinations/store';
 import { changeDefaults } from '../listings/house-defaults';
 import { putDressing } from '../dressing/store';
+import { seedOverlays } from './overlays';
 import { changeListing } from '../listings/store';
 import { fillFinished } from './finished';
 import { DEMO_POSTERS, hangPoster } from './posters';
@@ -112,7 +113,8 @@ async function connectPlaces(tx: Transaction, app: App, now: number): Promise<vo
 async function fill(tx: Transaction, app: App, now: number): Promise<void> {
   for (const member of DEMO_MEMBERS) await addMember(tx, { ...member, passwordHash: null, joinedAt: now });
   for (const { id, name } of DEMO_SERIES) await addSeries(tx, { id, name });
-  for (const { scope, dressing } of DEMO_DRESSINGS) await putDressing(tx, scope, dressing);
+  for (const { scope, dressing } of DEMO_DRESSINGS)
+    await putDressing(tx, scope, { ...dressing, overlays: await seedOverlays(tx, scope, now) });
   for (const demo of DEMO_SHOWS) {
     const start = demo.when && startOf(demo.when, now);
     const startsAtMs = start && instantOf(start);

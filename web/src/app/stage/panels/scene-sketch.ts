@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
+  CHAT_LAYER,
   CLOCK_LAYER,
   geometry,
+  LINK_LAYER,
   nameOf,
   NO_GRAPHICS,
+  PRODUCT_LAYER,
   PROGRAMME,
   SCORE_LAYER,
   TICKER_LAYER,
@@ -22,6 +25,9 @@ const graphicsWords: Readonly<Partial<Record<SourceId, string>>> = {
   [TICKER_LAYER]: graphicsTexts.ticker,
   [CLOCK_LAYER]: graphicsTexts.clock,
   [SCORE_LAYER]: graphicsTexts.score,
+  [CHAT_LAYER]: graphicsTexts.chat,
+  [LINK_LAYER]: graphicsTexts.link,
+  [PRODUCT_LAYER]: graphicsTexts.product,
 };
 
 /** A scene as a drawing of where everybody stands: for desks to which its pictures do not come. */
@@ -103,7 +109,10 @@ export class SceneSketch {
     ),
   );
   protected readonly label = computed(() => {
-    const names = this.places().map(({ words }) => words);
+    // What is laid over the picture may fill it: it is said, and hides nobody.
+    const { overlays } = this.drawing.dressing();
+    const laid = this.graphics().overlays.flatMap((id) => overlays.find((one) => one.id === id)?.name ?? []);
+    const names = [...this.places().map(({ words }) => words), ...laid];
     return `${this.of()}: ${names.length > 0 ? names.join(', ') : stageTexts.nobody}`;
   });
 }

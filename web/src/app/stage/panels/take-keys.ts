@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
+import { isAnyGraphicOn } from '@juncta/core/stage';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
 import { ARM_KEY, GRAPHICS_KEY, TAKE_KEY } from '../desk-keys';
@@ -88,9 +89,7 @@ export class TakeKeys {
   protected readonly graphicsKey = GRAPHICS_KEY.toUpperCase();
   protected readonly panel = inject(OpenPanel);
   protected readonly graphicsOpen = computed(() => this.panel.content()?.of === 'graphics');
-  protected readonly graphicsOn = computed(() =>
-    Object.values(this.stage.stage().graphics).some(({ isOn }: { isOn: boolean }) => isOn),
-  );
+  protected readonly graphicsOn = computed(() => isAnyGraphicOn(this.stage.stage().graphics));
   protected readonly length = computed(() => {
     const { kind, ms } = this.stage.stage().transition;
     return kind === 'cut' ? 0 : ms;
