@@ -6,6 +6,7 @@ import { provideStore, Store } from '@ngrx/store';
 import { programmeFeature } from '../programme/programme.feature';
 import { TICKET_RENEWED_EVERY_MS } from '@juncta/contract/uplink';
 import type { UplinkMessage, UplinkReport } from '../uplink/messages';
+import type { Show } from '@juncta/contract/shows';
 import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
 import { plannedShow } from '../testing/shows';
@@ -459,6 +460,32 @@ describe('the composing desk', () => {
     uplink().says({ type: 'covered', on: true });
     desk.end();
     expect(desk.covered()).toBeNull();
+  });
+
+  it('goes over to the slate of a break once viewers have seen the programme, and to no other by itself', async () => {
+    await begin();
+    const slate = () => stage.stage().slate;
+    const show = plannedShow(showId, 1);
+    const tell = (values: Partial<Show>) => {
+      TestBed.inject(Store).dispatch(ShowsActions.showSaved({ show: { ...show, ...values } }));
+      TestBed.tick();
+    };
+    tell({ startedAtMs: null });
+    uplink().says({ type: 'covered', on: false });
+    TestBed.tick();
+    expect(slate()).withContext('nothing goes out yet').toBe('before');
+    uplink().says({ type: 'covered', on: true });
+    tell({ startedAtMs: 1000 });
+    expect(slate()).withContext('behind the slate').toBe('before');
+    uplink().says({ type: 'covered', on: false });
+    TestBed.tick();
+    expect(slate()).toBe('break');
+    expect(composer().last('slate')).toBeDefined();
+    stage.do({ type: 'slate', slate: 'after' });
+    uplink().says({ type: 'covered', on: true });
+    uplink().says({ type: 'covered', on: false });
+    TestBed.tick();
+    expect(slate()).toBe('after');
   });
 
   it('shows what is done at once, and what is armed apart from it', async () => {
