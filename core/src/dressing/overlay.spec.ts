@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { contains, GRAPHICS_SAFE, type Rect } from '../stage';
+import { contains, CORNER_LINE, GRAPHICS_SAFE, type Rect } from '../stage';
 import { LEAST_OVERLAY_WIDTH, OVERLAY_PLACES, overlayPlace } from './overlay';
 
 describe('where an overlay stands', () => {
@@ -44,8 +44,10 @@ describe('where an overlay stands', () => {
       return [x.toFixed(2), y.toFixed(2)];
     };
     const far = (1 - GRAPHICS_SAFE - 0.3).toFixed(2);
-    expect(at('top_left')).toEqual(['0.05', '0.05']);
-    expect(at('top')).toEqual(['0.35', '0.05']);
+    // Below the words of the house, the clock and the score.
+    const top = (GRAPHICS_SAFE + CORNER_LINE).toFixed(2);
+    expect(at('top_left')).toEqual(['0.05', top]);
+    expect(at('top')).toEqual(['0.35', top]);
     expect(at('right')).toEqual([far, '0.35']);
     expect(at('middle')).toEqual(['0.35', '0.35']);
     expect(at('bottom_right')).toEqual([far, far]);

@@ -1,4 +1,4 @@
-import { GRAPHICS_SAFE, MOST_OVERLAYS_ON, type Rect } from '../stage';
+import { CORNER_LINE, GRAPHICS_SAFE, MOST_OVERLAYS_ON, type Rect } from '../stage';
 import type { DressingImage } from './image';
 
 /** A picture with nothing behind it that desks lay over the programme: a frame, a sticker, an opening that moves. */
@@ -51,19 +51,20 @@ const WHOLE: Rect = { x: 0, y: 0, width: 1, height: 1 };
 
 /**
  * Where an overlay stands, in shares of the picture's width and height: as wide as it is said to be, or less, since all of it
- * stays within the margin in which graphics are read on every screen.
+ * stays within the margin in which graphics are read on every screen. What stands at the top stands below the line of the corners.
  */
 export function overlayPlace({ place, width, image }: Pick<Overlay, 'place' | 'width' | 'image'>): Rect {
   if (place === 'whole') return WHOLE;
   const most = 1 - 2 * GRAPHICS_SAFE;
+  const above = place.startsWith('top') ? CORNER_LINE : 0;
   const heightOf = (wide: number) => (wide * ASPECT * image.height) / image.width;
-  const wide = Math.min(width, most, (width * most) / heightOf(width));
+  const wide = Math.min(width, most, (width * (most - above)) / heightOf(width));
   const high = heightOf(wide);
   const at = (isFirst: boolean, isLast: boolean, length: number) =>
     isFirst ? GRAPHICS_SAFE : isLast ? 1 - GRAPHICS_SAFE - length : (1 - length) / 2;
   return {
     x: at(place.endsWith('left'), place.endsWith('right'), wide),
-    y: at(place.startsWith('top'), place.startsWith('bottom'), high),
+    y: at(place.startsWith('top'), place.startsWith('bottom'), high) + above,
     width: wide,
     height: high,
   };

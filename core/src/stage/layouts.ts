@@ -294,6 +294,8 @@ export function sideOf(side: 'left' | 'right', width: number, size: Size, foot?:
 }
 
 const CORNER_HEIGHT = 0.065;
+/** Of the picture's height: what the line of the corners takes, with what is left free below it. */
+export const CORNER_LINE = CORNER_HEIGHT + GRAPHICS_GAP;
 
 export const CORNERS = ['top_left', 'top_right'] as const;
 export type Corner = (typeof CORNERS)[number];

@@ -1,6 +1,15 @@
-import { BUG_LAYER, geometry, nameLayerOf, PROGRAMME, sourceId, type Scene } from '@juncta/core/stage';
+import {
+  BUG_LAYER,
+  geometry,
+  nameLayerOf,
+  NO_CHAT_BOX,
+  PROGRAMME,
+  sourceId,
+  type Scene,
+} from '@juncta/core/stage';
 import { FRESH_DESK, recallDesk, rememberDesk } from './desk-memory';
 import { MANNERS, PLAIN_DRESSING } from '@juncta/core/dressing';
+import { drawChatEntries } from './dressed/drawn-chat-box';
 import { drawScene } from './dressed/drawn-scene';
 import { drawBackdrop, drawSlate } from './dressed/grounds';
 import { Source } from './composer/source';
@@ -87,6 +96,25 @@ describe('what the page draws for the composer', () => {
     expect(Object.keys(drawScene(scene, people.slice(1), {}, look).overlays).length)
       .withContext('whoever is not of the show has no name')
       .toBe(8);
+  });
+
+  it('is written on a ground of any colour in whichever of the house’s words is read better there', () => {
+    const line = { author: 'Ottoline Quist', place: 'Emberplay', text: 'Does rye need a longer rest?' };
+    const { ink, paper } = PLAIN_DRESSING.palette;
+    for (const [colour, words] of [
+      ['#ffe680', ink],
+      ['#102040', paper],
+    ] as const) {
+      const box = { ...NO_CHAT_BOX, ground: 'own' as const, colour };
+      const [entry] = drawChatEntries([line], box, look);
+      const seen = coloursOf(entry!.image);
+      // The ground is a little see-through, the letters are not.
+      expect([seen.has(words), seen.has(words === ink ? paper : ink)])
+        .withContext(colour)
+        .toEqual([true, false]);
+    }
+    const twice = drawChatEntries([line, line], NO_CHAT_BOX, look).map(({ key }) => key);
+    expect(new Set(twice).size).withContext('whoever says it twice is told apart').toBe(2);
   });
 
   const palette = {

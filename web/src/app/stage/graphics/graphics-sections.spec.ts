@@ -65,13 +65,13 @@ describe('among the graphics of a desk', () => {
     dressing.set({ ...PLAIN_DRESSING, slates: { before: 'Soon', break: 'Pause', after: 'Bye' } });
     const panel = await open(SlateSection);
     expect(panel.element.textContent).toContain('It reads “Soon”.');
-    await press(panel, 'after the show');
+    await press(panel, 'After the show');
     expect(stage().slate).toBe('after');
     expect(panel.element.textContent).toContain('It reads “Bye”.');
     const pressed = [...panel.element.querySelectorAll('[aria-pressed=true]')].map((one) =>
       one.textContent.trim(),
     );
-    expect(pressed).toEqual(['after the show']);
+    expect(pressed).toEqual(['After the show']);
   });
 
   it('the overlays of the dressing come on over one another, and are taken off', async () => {

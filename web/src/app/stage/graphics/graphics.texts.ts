@@ -14,9 +14,9 @@ export const graphicsTexts = {
   slate: $localize`:@@graphics.slate:Slate`,
   slateText: $localize`:@@graphics.slateText:What viewers read while the programme is covered, or there is no picture. Once they have seen the programme, the break follows by itself.`,
   slates: {
-    before: $localize`:@@graphics.slateBefore:before the show`,
-    break: $localize`:@@graphics.slateBreak:in a break`,
-    after: $localize`:@@graphics.slateAfter:after the show`,
+    before: $localize`:@@graphics.slateBefore:Before the show`,
+    break: $localize`:@@graphics.slateBreak:In a break`,
+    after: $localize`:@@graphics.slateAfter:After the show`,
   },
   slateReads: (words: string) => $localize`:@@graphics.slateReads:It reads “${words}:words:”.`,
   overlays: $localize`:@@graphics.overlays:Overlays`,
