@@ -33,7 +33,7 @@ import { dressingFor, dressingsOf } from './store';
 /** The one entry that says what the file is. */
 const HEAD = 'dressing.json';
 const IMAGE = /^images\/([0-9a-f]{16})\.(?:png|jpg|webp)$/;
-const MOVING = /\.webp$/;
+const MOVING = '.webp';
 const FONT = /^fonts\/([0-9a-f]{16})\.woff2$/;
 /** A dressing has two pictures, its overlays and two typefaces; a few bytes can unfold to gigabytes. */
 const MOST_ENTRIES = 5 + MOST_OVERLAYS;
@@ -90,7 +90,7 @@ async function takeFile(app: App, file: Buffer): Promise<DressingShape> {
     }
     const named = IMAGE.exec(name)?.[1];
     if (named === undefined) continue;
-    const image = await (MOVING.test(name) ? readMade : readImage)(Buffer.from(bytes));
+    const image = await (name.endsWith(MOVING) ? readMade : readImage)(Buffer.from(bytes));
     kept.set(named, await keepImage(app.db, image, app.clock.now()));
   }
   // Made anew here, a picture may have another id than in the house it comes from.
