@@ -100,13 +100,16 @@ describe('what the page draws for the composer', () => {
 
   it('is written on a ground of any colour in whichever of the house’s words is read better there', () => {
     const line = { author: 'Ottoline Quist', place: 'Emberplay', text: 'Does rye need a longer rest?' };
-    const { ink, paper } = PLAIN_DRESSING.palette;
+    // Its accent is its ink: here it is to be told from it.
+    const palette = { ...PLAIN_DRESSING.palette, accent: '#ff0000' };
+    const { ink, paper } = palette;
+    const dressed = { ...look, dressing: { ...PLAIN_DRESSING, palette } };
     for (const [colour, words] of [
       ['#ffe680', ink],
       ['#102040', paper],
     ] as const) {
       const box = { ...NO_CHAT_BOX, ground: 'own' as const, colour };
-      const [entry] = drawChatEntries([line], box, look);
+      const [entry] = drawChatEntries([line], box, dressed);
       const seen = coloursOf(entry!.image);
       // The ground is a little see-through, the letters are not.
       expect([seen.has(words), seen.has(words === ink ? paper : ink)])
