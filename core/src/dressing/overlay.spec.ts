@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { contains, CORNER_LINE, GRAPHICS_SAFE, type Rect } from '../stage';
-import { LEAST_OVERLAY_WIDTH, OVERLAY_PLACES, overlayPlace } from './overlay';
+import { LEAST_OVERLAY_WIDTH, OVERLAY_PLACES, overlayPlace, overlaysOn, type Overlay } from './overlay';
 
 describe('where an overlay stands', () => {
   const anyOverlay = fc.record({
@@ -51,5 +51,13 @@ describe('where an overlay stands', () => {
     expect(at('right')).toEqual([far, '0.35']);
     expect(at('middle')).toEqual(['0.35', '0.35']);
     expect(at('bottom_right')).toEqual([far, far]);
+  });
+});
+
+describe('the overlays that are on', () => {
+  it('are in the order in which they came on, without those that are none any more', () => {
+    const overlay = (id: string) => ({ id }) as Overlay;
+    const dressing = { overlays: ['a', 'b', 'c'].map(overlay) };
+    expect(overlaysOn(dressing, ['c', 'gone', 'a']).map(({ id }) => id)).toEqual(['c', 'a']);
   });
 });

@@ -45,6 +45,12 @@ export const LEAST_OPACITY = 0.1;
 export const OVERLAY_MAX_MS = 10_000;
 export const MOVING_OVERLAY = { width: 1280, height: 720, rateHz: 30 } as const;
 
+/** Those that are on, from the lowest to the highest. One that the dressing does not have any more is not. */
+export const overlaysOn = (
+  { overlays }: { readonly overlays: readonly Overlay[] },
+  ids: readonly string[],
+): readonly Overlay[] => ids.flatMap((id) => overlays.find((one) => one.id === id) ?? []);
+
 /** All pictures of programmes are as wide, by their height. */
 const ASPECT = 16 / 9;
 const WHOLE: Rect = { x: 0, y: 0, width: 1, height: 1 };

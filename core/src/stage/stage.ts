@@ -5,7 +5,7 @@ import {
   NO_GRAPHICS,
   type Graphics,
   type GraphicsChange,
-} from './graphics';
+} from './graphics/graphics';
 import { AS_IT_COMES, type Adjustment } from './adjustment';
 import { changeScene, EMPTY_SCENE, placedIn, type Scene, type SceneEvent, type SceneRefusal } from './scene';
 import type { SourceId } from './sources';

@@ -20,6 +20,7 @@ import {
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { strToU8, zipSync } from 'fflate';
+import pg from 'pg';
 import sharp from 'sharp';
 import { openHouse, type House } from '../testing/house';
 
@@ -76,6 +77,28 @@ describe('dressings', () => {
     );
     const nowhere = save(crypto.randomUUID(), team.version, rust);
     expect((await house.as.host.refused(saveDressing, nowhere)).code).toBe('not_found');
+  });
+
+  it('are read as versions before this one wrote them, and pictures can be sent beside them', async () => {
+    // Nothing of what a dressing came to hold later, and the one slate there was.
+    const later = { slates: undefined, overlays: undefined, frames: undefined };
+    const bug = { text: 'The Proving Hour', logo: null, corner: 'top_left' };
+    const old = { ...rust, ...later, bug, slate: 'The dough is resting' };
+    const client = new pg.Client({ connectionString: house.database.url });
+    await client.connect();
+    await client.query('insert into dressing (scope, dressing) values ($1, $2)', [
+      'team',
+      JSON.stringify(old),
+    ]);
+    await client.end();
+    const slates = { ...PLAIN_DRESSING.slates, break: 'The dough is resting' };
+    expect((await read()).team.dressing).toEqual({ ...rust, slates });
+    const png = await sharp({ create: { width: 40, height: 40, channels: 3, background: '#b4532a' } })
+      .png()
+      .toBuffer();
+    expect(
+      (await house.as.host.send('PUT', DRESSING_IMAGES_PATH, png, 'application/octet-stream')).status,
+    ).toBe(200);
   });
 
   const WRONG: readonly [string, string, object][] = [

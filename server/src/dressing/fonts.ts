@@ -8,7 +8,8 @@ import type { Queryable } from '../database/connect';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { admit, fileOf } from '../http/files';
 import { versionOf } from '../http/uploaded-picture';
-import { dressing, dressingFont } from './schema';
+import { dressingFont } from './schema';
+import { savedDressings } from './store';
 import { UNUSED_KEPT_MS } from './images';
 
 /** Typefaces of a house's own: sent before the dressing that has them is saved. */
@@ -83,8 +84,7 @@ export async function refuseMissingFonts(db: Queryable, value: Dressing): Promis
 }
 
 async function dropUnused(db: Queryable, before: number): Promise<void> {
-  const rows = await db.select({ dressing: dressing.dressing }).from(dressing);
-  const used = rows.flatMap((row) => ownFacesOf(row.dressing).map(({ id }) => id));
+  const used = (await savedDressings(db)).flatMap((one) => ownFacesOf(one).map(({ id }) => id));
   const isOld = lt(dressingFont.sentAt, before);
   await db
     .delete(dressingFont)

@@ -9,10 +9,12 @@ import { admit } from '../http/files';
 import { pictureFileOf, sendPicture, versionOf } from '../http/uploaded-picture';
 import { isWebm, readMoving } from './moving';
 import { readImage, type ReadImage } from './read-image';
-import { dressing, dressingImage } from './schema';
+import { dressingImage } from './schema';
+import { savedDressings } from './store';
 
 /** What no dressing has is kept so long: somebody may be about to save one with it. */
 export const UNUSED_KEPT_MS = 24 * 3_600_000;
+
 /** Logos, backdrops and overlays: sent before the dressing that has them is saved. */
 export function mountDressingImages(router: Router, app: App): void {
   router.put(DRESSING_IMAGES_PATH, async (req, res) => {
@@ -84,8 +86,7 @@ export async function refuseMissingImages(db: Queryable, value: Dressing): Promi
 }
 
 async function dropUnused(db: Queryable, before: number): Promise<void> {
-  const rows = await db.select({ dressing: dressing.dressing }).from(dressing);
-  const used = rows.flatMap((row) => imagesOf(row.dressing).map(({ id }) => id));
+  const used = (await savedDressings(db)).flatMap((one) => imagesOf(one).map(({ id }) => id));
   const isOld = lt(dressingImage.sentAt, before);
   await db
     .delete(dressingImage)

@@ -23,7 +23,8 @@ const CLOSED = ['-v', 'error', '-protocol_whitelist', 'file'];
 /** Alone they read what is seen through a picture. */
 const DECODERS: Readonly<Record<string, string>> = { vp8: 'libvpx', vp9: 'libvpx-vp9' };
 
-type MovingProblem = 'no_picture' | 'codec' | 'too_long' | 'too_many_pixels' | 'too_heavy' | 'broken';
+type MovingProblem =
+  'no_picture' | 'codec' | 'too_long' | 'too_many_pixels' | 'too_heavy' | 'too_slow' | 'busy' | 'broken';
 const SENTENCES: Record<MovingProblem, string> = {
   no_picture: 'This file is no WebM that can be read. Save it once more.',
   codec: 'This WebM is written in a way that has nothing to see through. VP8 and VP9 can be used.',
@@ -31,6 +32,8 @@ const SENTENCES: Record<MovingProblem, string> = {
   too_many_pixels: 'This motion has more pixels than 3840 by 2160. Save it smaller.',
   too_heavy:
     'This motion is too rich: even made smaller it is heavier than 8 MB. Cut it shorter, or save it smaller.',
+  too_slow: `This motion was not ready within ${MAKE_MS / 1000} s. Cut it shorter, or save it smaller.`,
+  busy: 'Other motions are being made ready. Send this one again in a minute.',
   broken: 'This motion is not whole: it breaks off, or something in it is damaged. Save it once more.',
 };
 
@@ -47,15 +50,23 @@ const Probed = z.object({
 
 /** One at a time: making one takes a whole core, and there may be a show on. */
 let last: Promise<unknown> = Promise.resolve();
+let waiting = 0;
+const MOST_WAITING = 4;
 
 /**
- * A motion with what is seen through it, made of a WebM: a WebP that moves, which every browser decodes beside its page. Nothing of
- * the file is kept as it came. What it is not taken for is a refusal.
+ * A motion with what is seen through it, made of a WebM: a WebP that moves, which a composing worker can decode. Nothing of the
+ * file is kept as it came. What it is not taken for is a refusal.
  */
-export function readMoving(file: Buffer): Promise<ReadImage> {
+export async function readMoving(file: Buffer): Promise<ReadImage> {
+  if (waiting >= MOST_WAITING) throw refuse('busy');
+  waiting += 1;
   const made = last.then(() => make(file));
   last = made.catch(() => undefined);
-  return made;
+  try {
+    return await made;
+  } finally {
+    waiting -= 1;
+  }
 }
 
 async function make(file: Buffer): Promise<ReadImage> {
@@ -76,19 +87,12 @@ async function decoderFor(file: string): Promise<string> {
   const wanted = 'stream=codec_name,width,height:format=duration';
   const args = [
     ...CLOSED,
-    '-f',
-    'matroska',
-    '-select_streams',
-    'v:0',
-    '-show_entries',
-    wanted,
-    '-of',
-    'json',
+    ...words(`-f matroska -select_streams v:0 -of json -show_entries ${wanted}`),
+    file,
   ];
-  const probed = await run('ffprobe', [...args, file], { timeout: LOOK_MS }).then(
-    ({ stdout }) => Probed.safeParse(JSON.parse(stdout)),
-    () => null,
-  );
+  const probed = await run('ffprobe', args, { timeout: LOOK_MS })
+    .then(({ stdout }) => Probed.safeParse(JSON.parse(stdout)))
+    .catch(() => null);
   if (!probed?.success) throw refuse('no_picture');
   const { codec_name, width, height } = probed.data.streams[0]!;
   const decoder = DECODERS[codec_name];
@@ -102,36 +106,20 @@ async function decoderFor(file: string): Promise<string> {
 async function convert(from: string, decoder: string, to: string): Promise<void> {
   const { width, height, rateHz } = MOVING_OVERLAY;
   const fit = `scale='min(${width},iw)':'min(${height},ih)':force_original_aspect_ratio=decrease`;
-  const input = ['-threads', '1', '-f', 'matroska', '-c:v', decoder, '-i', from];
-  const picture = [
-    '-an',
-    '-sn',
-    '-vf',
-    `fps=${rateHz},${fit}`,
-    '-pix_fmt',
-    'yuva420p',
-    '-map_metadata',
-    '-1',
-  ];
-  const output = [
-    '-c:v',
-    'libwebp_anim',
-    '-quality',
-    String(QUALITY),
-    '-compression_level',
-    '2',
-    '-loop',
-    '0',
-  ];
-  const bounds = ['-t', String(OVERLAY_MAX_MS / 1000), '-fs', String(2 * MOST_BYTES), '-f', 'webp'];
+  const input = [...words(`-threads 1 -f matroska -c:v ${decoder}`), '-i', from];
+  const picture = [...words('-an -sn -map_metadata -1 -pix_fmt yuva420p'), '-vf', `fps=${rateHz},${fit}`];
+  const output = words(`-c:v libwebp_anim -quality ${QUALITY} -compression_level 2 -loop 0`);
+  const bounds = words(`-t ${OVERLAY_MAX_MS / 1000} -fs ${2 * MOST_BYTES} -f webp`);
   const args = ['-nostdin', ...CLOSED, '-xerror', ...input, ...picture, ...output, ...bounds, to];
-  // Whatever is composed on this machine goes first.
-  await run('nice', ['-n', '10', 'ffmpeg', ...args], { timeout: MAKE_MS, killSignal: 'SIGKILL' }).catch(
-    () => {
-      throw refuse('broken');
-    },
-  );
+  try {
+    // Whatever is composed on this machine goes first.
+    await run('nice', ['-n', '10', 'ffmpeg', ...args], { timeout: MAKE_MS, killSignal: 'SIGKILL' });
+  } catch (error) {
+    throw refuse((error as { killed?: boolean }).killed ? 'too_slow' : 'broken');
+  }
 }
+
+const words = (line: string): string[] => line.split(' ');
 
 /** A motion that was made here, or in another house. */
 export async function readMade(bytes: Buffer): Promise<ReadImage> {

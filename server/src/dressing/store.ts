@@ -17,6 +17,12 @@ export async function dressingsOf(db: Queryable): Promise<Dressings> {
   return { team: team ?? saved(PLAIN_DRESSING), bySeries };
 }
 
+/** All that were saved, in the form of this version whatever wrote them. */
+export async function savedDressings(db: Queryable): Promise<DressingShape[]> {
+  const { team, bySeries } = await dressingsOf(db);
+  return [team, ...Object.values(bySeries)].map((one) => one.dressing);
+}
+
 /** Its own, or the team's. */
 export const dressingFor = ({ team, bySeries }: Dressings, scope: ShowScope): SavedDressing =>
   bySeries[scope] ?? team;

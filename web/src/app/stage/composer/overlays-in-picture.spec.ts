@@ -15,24 +15,10 @@ import {
   type DrawnOverlay,
   type DrawnScene,
 } from '../messages';
+import { bitmap, frame } from '../../testing/pictures';
 import { ChatColumn } from './chat-column';
 import type { SeenImage } from './moving-images';
 import { ScenePicture, type SeenSource } from './scene-picture';
-
-function bitmap(width: number, height: number, paint: string | CanvasGradient): ImageBitmap {
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d')!;
-  context.fillStyle = paint;
-  context.fillRect(0, 0, width, height);
-  return canvas.transferToImageBitmap();
-}
-function frame(colour: string): VideoFrame {
-  const canvas = new OffscreenCanvas(64, 36);
-  const context = canvas.getContext('2d', { alpha: false })!;
-  context.fillStyle = colour;
-  context.fillRect(0, 0, 64, 36);
-  return new VideoFrame(canvas, { timestamp: 0 });
-}
 
 describe('over and behind the pictures', () => {
   const CAMERAS = ['a', 'b'].map((id) => sourceId('camera', id));

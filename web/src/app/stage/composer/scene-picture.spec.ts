@@ -17,6 +17,7 @@ import {
   type SourceId,
 } from '@juncta/core/stage';
 import { NONE_DRAWN, type DrawnGraphics, type DrawnScene } from '../messages';
+import { bitmap, frame } from '../../testing/pictures';
 import { ChatColumn } from './chat-column';
 import { Mix } from './mix';
 import { ScenePicture } from './scene-picture';
@@ -36,25 +37,8 @@ const A = IDS[0];
 /** Red under a half of black, as it lies in memory: alpha, blue, green, red. */
 const DARK_RED = 0xff00007f;
 
-/** A bitmap of one colour, a little of it see-through if wanted, as the cards' edges are. */
-function bitmap(width: number, height: number, colour: string): ImageBitmap {
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d')!;
-  context.fillStyle = colour;
-  context.fillRect(0, 0, width, height);
-  return canvas.transferToImageBitmap();
-}
-
 const backdrop = () => ({ image: bitmap(PROGRAMME.width, PROGRAMME.height, '#204030'), passes: 0 });
 const card = () => bitmap(1100, 144, 'rgba(250, 240, 200, 0.6)');
-
-function frame(colour: string): VideoFrame {
-  const canvas = new OffscreenCanvas(64, 36);
-  const context = canvas.getContext('2d', { alpha: false })!;
-  context.fillStyle = colour;
-  context.fillRect(0, 0, 64, 36);
-  return new VideoFrame(canvas, { timestamp: 0 });
-}
 
 function drawn(layout: Layout, placed: readonly SourceId[], named: boolean): DrawnScene {
   const cameras = named ? placed.filter((source) => source.startsWith('camera')) : [];

@@ -20,8 +20,8 @@ import { Composer } from './composer';
 const PEOPLE = ['a', 'b'].map((id) => ({ id, name: `Somebody ${id}`, about: 'Measured' }));
 const CAMERAS = PEOPLE.map(({ id }) => sourceId('camera', id));
 const LAYOUTS: readonly Layout[] = ['pair', 'grid', 'beside'];
-/** Something is changed every 24 s of two hours; between two changes one second passes, which is enough to come and go. */
-const [STEP_MS, STEPS] = [1000, 300];
+/** Something is changed every 40 s of two hours; between two changes one second passes, which is enough to come and go. */
+const [STEP_MS, STEPS] = [1000, 180];
 /** After so many steps everything is as it was so many steps before. */
 const ROUND = 30;
 

@@ -1,5 +1,5 @@
 import type { ClockSetting } from '@juncta/core/clock';
-import { overlayPlace, type Dressing, type Overlay } from '@juncta/core/dressing';
+import { overlayPlace, overlaysOn, type Dressing, type Overlay } from '@juncta/core/dressing';
 import {
   bandOf,
   addressWords,
@@ -50,10 +50,7 @@ export function drawGraphics(
     score: score ? drawScore(graphics.score, score, dressing) : null,
     link: link ? drawLink(graphics.link, link, dressing) : null,
     product: product ? drawProduct(graphics.product, product, dressing) : null,
-    overlays: graphics.overlays.flatMap((id) => {
-      const overlay = dressing.overlays.find((one) => one.id === id);
-      return overlay ? [drawOwn(overlay, size)] : [];
-    }),
+    overlays: overlaysOn(dressing, graphics.overlays).map((overlay) => drawOwn(overlay, size)),
   };
 }
 

@@ -10,6 +10,7 @@ import {
   signal,
 } from '@angular/core';
 import type { Show } from '@juncta/contract/shows';
+import { overlaysOn } from '@juncta/core/dressing';
 import {
   CLOCK_READINGS,
   hasClock,
@@ -34,6 +35,7 @@ import { Notice } from '../../look/notice';
 import { teamFeature } from '../../team/team.feature';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
+import { ShowDrawing } from '../dressed/show-drawing';
 import { BoxFields } from './box-fields';
 import { GraphicHead } from './graphic-head';
 import { NoticesSection } from './notices-section';
@@ -66,6 +68,7 @@ const MOST_MINUTES = 600;
 })
 export class GraphicsPanel implements OnDestroy {
   private readonly stage = inject(StageLink);
+  private readonly drawing = inject(ShowDrawing);
   private readonly panel = inject(OpenPanel);
   private readonly clock = inject(PageClock);
   private readonly format = inject(TimeFormat);
@@ -89,9 +92,10 @@ export class GraphicsPanel implements OnDestroy {
   protected readonly sections = computed(() => {
     const { ticker, clock, score, chat, link, product, notices, overlays } = this.graphics();
     const { texts } = this;
+    const laid = overlaysOn(this.drawing.dressing(), overlays);
     return [
       { id: 'graphics-slate', name: texts.slate, isOn: false },
-      { id: 'graphics-overlays', name: texts.overlays, isOn: overlays.length > 0 },
+      { id: 'graphics-overlays', name: texts.overlays, isOn: laid.length > 0 },
       { id: 'graphics-ticker', name: texts.ticker, isOn: ticker.isOn },
       { id: 'graphics-chat', name: texts.chat, isOn: chat.isOn },
       { id: 'graphics-notices', name: texts.noticesOf, isOn: notices.isOn },

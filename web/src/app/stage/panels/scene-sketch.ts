@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { overlaysOn } from '@juncta/core/dressing';
 import {
   CHAT_LAYER,
   CLOCK_LAYER,
@@ -110,9 +111,8 @@ export class SceneSketch {
   );
   protected readonly label = computed(() => {
     // What is laid over the picture may fill it: it is said, and hides nobody.
-    const { overlays } = this.drawing.dressing();
-    const laid = this.graphics().overlays.flatMap((id) => overlays.find((one) => one.id === id)?.name ?? []);
-    const names = [...this.places().map(({ words }) => words), ...laid];
+    const laid = overlaysOn(this.drawing.dressing(), this.graphics().overlays);
+    const names = [...this.places().map(({ words }) => words), ...laid.map(({ name }) => name)];
     return `${this.of()}: ${names.length > 0 ? names.join(', ') : stageTexts.nobody}`;
   });
 }

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { ErrorBody } from '@juncta/contract/errors';
+import { overlaysOn } from '@juncta/core/dressing';
 import { isAnyGraphicOn } from '@juncta/core/stage';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
+import { ShowDrawing } from '../dressed/show-drawing';
 import { ARM_KEY, GRAPHICS_KEY, TAKE_KEY } from '../desk-keys';
 import { OpenPanel } from '../open-panel';
 import { StageLink } from '../stage-link';
@@ -89,7 +91,13 @@ export class TakeKeys {
   protected readonly graphicsKey = GRAPHICS_KEY.toUpperCase();
   protected readonly panel = inject(OpenPanel);
   protected readonly graphicsOpen = computed(() => this.panel.content()?.of === 'graphics');
-  protected readonly graphicsOn = computed(() => isAnyGraphicOn(this.stage.stage().graphics));
+  private readonly drawing = inject(ShowDrawing);
+  protected readonly graphicsOn = computed(() => {
+    const { graphics } = this.stage.stage();
+    // One that the dressing does not have any more is seen by nobody, and cannot be taken off.
+    const laid = overlaysOn(this.drawing.dressing(), graphics.overlays);
+    return isAnyGraphicOn({ ...graphics, overlays: laid.map(({ id }) => id) });
+  });
   protected readonly length = computed(() => {
     const { kind, ms } = this.stage.stage().transition;
     return kind === 'cut' ? 0 : ms;

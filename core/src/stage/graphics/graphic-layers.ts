@@ -1,8 +1,8 @@
 import type { ChatBox } from './chat-box';
 import { hasClock, hasLink, hasProduct, hasTicker, type Graphics } from './graphics';
-import type { Corner } from './layouts';
-import { BUG_LAYER, type Layer, type Scene } from './scene';
-import { sourceId, type SourceId } from './sources';
+import type { Corner } from '../layouts';
+import { BUG_LAYER, type Layer, type Scene } from '../scene';
+import { sourceId, type SourceId } from '../sources';
 
 export const TICKER_LAYER: SourceId = sourceId('overlay', 'ticker');
 export const CLOCK_LAYER: SourceId = sourceId('overlay', 'clock');

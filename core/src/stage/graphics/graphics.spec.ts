@@ -20,8 +20,8 @@ import {
   type Graphics,
   type GraphicsChange,
 } from './graphics';
-import { LAYOUTS, MOST_IN_PICTURE } from './layouts';
-import { contains, overlap, PROGRAMME, withinMargin, type Size } from './rect';
+import { LAYOUTS, MOST_IN_PICTURE } from '../layouts';
+import { contains, overlap, PROGRAMME, withinMargin, type Size } from '../rect';
 import {
   BUG_LAYER,
   changeScene,
@@ -34,9 +34,9 @@ import {
   withBug,
   withMessage,
   withOverlays,
-} from './scene';
-import type { Scene } from './scene';
-import { nameOf, sourceId } from './sources';
+} from '../scene';
+import type { Scene } from '../scene';
+import { nameOf, sourceId } from '../sources';
 
 const after = (...changes: GraphicsChange[]): Graphics => changes.reduce(changeGraphics, NO_GRAPHICS);
 const ALL_ON = after(

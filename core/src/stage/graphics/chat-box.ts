@@ -1,4 +1,4 @@
-import type { MessageKind, Standing } from '../chat';
+import type { MessageKind, Standing } from '../../chat';
 
 /** Viewers' messages in the picture, for those who watch with nothing else beside it: how they are shown there. */
 export interface ChatBox {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { MESSAGE_KINDS, STANDINGS } from '../chat';
+import { MESSAGE_KINDS, STANDINGS } from '../../chat';
 import { messagesInBox, NO_CHAT_BOX, type BoxedMessage, type ChatBox } from './chat-box';
 
 const NOW_MS = 1_000_000;
