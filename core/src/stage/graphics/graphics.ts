@@ -63,7 +63,7 @@ export interface ProductCard {
 export interface Notices {
   readonly isOn: boolean;
   readonly staysS: (typeof NOTICE_STAYS_S)[number];
-  /** Said beneath whoever follows or bought; empty: what the place told. */
+  /** Said to whoever follows or bought, after what the place told; empty: nothing is. */
   readonly thanks: string;
 }
 export const NOTICE_STAYS_S = [4, 7, 12] as const;

@@ -43,6 +43,9 @@ describe('followers and sales on the composed programme', () => {
     notices.read([]);
     notices.add(['Wren', 'Ottoline', 'Pascoe', 'Mattias'].map((name) => follows(name)));
     expect(shown).toEqual(['Wren, Ottoline and 2 more | Good to have you | 4000']);
+    notices.add([follows('Rosalba', { kind: 'sale', text: 'bought Rye' })]);
+    pass(4000);
+    expect(shown.at(-1)).toBe('Rosalba · Emberplay | bought Rye · Good to have you | 4000');
   });
 
   it('leave at once when somebody hides them, and when they are not wanted any longer', () => {

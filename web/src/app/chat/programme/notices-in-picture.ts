@@ -59,6 +59,8 @@ export class NoticesInPicture {
       said.length === 1
         ? `${names[0]} · ${this.side.placeOf(first!.destinationId)}`
         : chatTexts.noticeOf(names, said.length - names.length);
-    return { heading, text: thanks || (said.length === 1 ? first!.text : '') };
+    // What was bought is the better half of it.
+    const told = said.length === 1 ? first!.text : '';
+    return { heading, text: [told, thanks].filter((words) => words !== '').join(' · ') };
   }
 }

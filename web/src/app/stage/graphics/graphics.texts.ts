@@ -30,7 +30,7 @@ export const graphicsTexts = {
   noticesOf: $localize`:@@graphics.noticesOf:Followers and sales`,
   noticesText: $localize`:@@graphics.noticesText:Each is said once, at the foot of the picture, as places tell of it. Many at once are said together.`,
   thanks: $localize`:@@graphics.thanks:Words of thanks`,
-  thanksNone: $localize`:@@graphics.thanksNone:what the place told`,
+  thanksNone: $localize`:@@graphics.thanksNone:none`,
   noticeStays: $localize`:@@graphics.noticeStays:Said for`,
   ticker: $localize`:@@graphics.ticker:Ticker`,
   lines: $localize`:@@graphics.lines:Lines, one below another`,
