@@ -96,6 +96,15 @@ export default defineConfig(
       // Settings and dictionaries read by index carry their quotes: that is how the compiler wants them.
       '@typescript-eslint/dot-notation': 'off',
       'no-irregular-whitespace': 'error',
+      // Nobody holds the signal of such a timeout, so it goes with the next collection of garbage, and its end never comes.
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "CallExpression[callee.object.name='AbortSignal'][callee.property.name='any'] CallExpression[callee.object.name='AbortSignal'][callee.property.name='timeout']",
+          message: 'Abort a controller of your own from a timer.',
+        },
+      ],
       'no-control-regex': 'off',
     },
   },

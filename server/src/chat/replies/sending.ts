@@ -178,25 +178,23 @@ async function listen(
   const stop = new AbortController();
   let found: PlaceMessage | null = null;
   let isHeard = false;
-  const over = AbortSignal.any([stop.signal, AbortSignal.timeout(LOOK_MS)]);
-  await chat.follow(
-    target,
-    listing.eventRef,
-    listing.chatCursor,
-    app.ask,
-    {
-      opened: () => (isHeard = true),
-      lost: () => undefined,
-      refused: () => stop.abort(),
-      reacted: () => Promise.resolve(),
-      messages: (arrived) => {
-        found ??= arrived.find(isIt) ?? null;
-        if (found) stop.abort();
-        return Promise.resolve();
-      },
+  const enough = setTimeout(() => stop.abort(), LOOK_MS);
+  const heard = {
+    opened: () => (isHeard = true),
+    lost: () => undefined,
+    refused: () => stop.abort(),
+    reacted: () => Promise.resolve(),
+    messages: (arrived: readonly PlaceMessage[]) => {
+      found ??= arrived.find(isIt) ?? null;
+      if (found) stop.abort();
+      return Promise.resolve();
     },
-    over,
-  );
+  };
+  try {
+    await chat.follow(target, listing.eventRef, listing.chatCursor, app.ask, heard, stop.signal);
+  } finally {
+    clearTimeout(enough);
+  }
   if (!found && !isHeard)
     throw new Refusal(
       'place_away',
