@@ -1,11 +1,12 @@
 import type { Page, Worker } from '@playwright/test';
 
-type Noting = typeof globalThis & { encodedUs?: number[] };
+type Noting = typeof globalThis & { encodedUs?: Map<VideoEncoder, number[]> };
 
 /**
- * Notes every video frame that the page's workers hand to their encoders, from soon after a worker begins.
+ * Notes every video frame that the page's workers hand to their encoders, from soon after a worker begins. The slate has
+ * an encoder of its own, whose frames come between those of the programme when the machine is busy.
  *
- * @returns what was noted until now, by the worker that encoded most: programme clock, s
+ * @returns what was noted until now, by the encoder that encoded most: programme clock, s
  */
 export function noteEncoded(page: Page): () => Promise<number[]> {
   const workers: Worker[] = [];
@@ -14,11 +15,13 @@ export function noteEncoded(page: Page): () => Promise<number[]> {
     worker
       .evaluate(() => {
         const noting = globalThis as Noting;
-        noting.encodedUs = [];
+        const encodedUs = (noting.encodedUs = new Map<VideoEncoder, number[]>());
         // eslint-disable-next-line @typescript-eslint/unbound-method -- called with its own encoder below
         const { encode } = VideoEncoder.prototype;
         VideoEncoder.prototype.encode = function (frame, options) {
-          noting.encodedUs!.push(frame.timestamp);
+          const mine = encodedUs.get(this);
+          if (mine) mine.push(frame.timestamp);
+          else encodedUs.set(this, [frame.timestamp]);
           encode.call(this, frame, options);
         };
       })
@@ -27,9 +30,11 @@ export function noteEncoded(page: Page): () => Promise<number[]> {
   });
   return async () => {
     const all = await Promise.all(
-      workers.map((worker) => worker.evaluate(() => (globalThis as Noting).encodedUs ?? []).catch(() => [])),
+      workers.map((worker) =>
+        worker.evaluate(() => [...((globalThis as Noting).encodedUs?.values() ?? [])]).catch(() => []),
+      ),
     );
-    const most = all.reduce((a, b) => (b.length > a.length ? b : a), []);
+    const most = all.flat().reduce((a, b) => (b.length > a.length ? b : a), []);
     return most.map((us) => us / 1e6);
   };
 }
