@@ -4,8 +4,11 @@ const { writeFileSync } = require('node:fs');
 process.env.CHROME_BIN ??= '/usr/bin/chromium';
 
 function ResultFile() {
-  const sum = { passed: 0, failed: 0, skipped: 0 };
+  const sum = { passed: 0, failed: 0, skipped: 0, failures: [] };
   this.onSpecComplete = (_browser, result) => {
+    if (!result.skipped && !result.success) {
+      sum.failures.push([...result.suite, result.description, result.log[0]].join(' ').slice(0, 600));
+    }
     sum[result.skipped ? 'skipped' : result.success ? 'passed' : 'failed'] += 1;
   };
   this.onBrowserError = () => (sum.failed += 1);

@@ -11,11 +11,14 @@ jasmine.loadConfig({
   failSpecWithNoExpectations: true,
 });
 jasmine.showColors(false);
-const sum = { passed: 0, failed: 0, skipped: 0 };
+const sum = { passed: 0, failed: 0, skipped: 0, failures: [] as string[] };
 jasmine.addReporter({
-  specDone({ status }) {
+  specDone({ status, fullName, failedExpectations }) {
     if (status === 'passed') sum.passed += 1;
-    if (status === 'failed') sum.failed += 1;
+    if (status === 'failed') {
+      sum.failed += 1;
+      sum.failures.push(`${fullName}: ${failedExpectations[0]?.message ?? 'it failed'}`.slice(0, 600));
+    }
     if (status === 'pending' || status === 'excluded') sum.skipped += 1;
   },
   suiteDone({ failedExpectations }) {

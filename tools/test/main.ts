@@ -29,6 +29,8 @@ const STAGE_LIMIT_MS = 50 * 60_000;
 const quick = process.argv.includes('--quick');
 /** Checks of the code as it stands (format, types, lint) are no tests of what it does. */
 const totals = { tests: NOTHING, checks: NOTHING };
+/** Specs that failed, told again where the output ends: a long run's beginning may be cut off. */
+const failures: string[] = [];
 
 async function main(): Promise<void> {
   mkdirSync(WORK, { recursive: true });
@@ -55,6 +57,8 @@ async function main(): Promise<void> {
     await (await cluster.catch(() => null))?.stop();
   }
   if (!quick) await stage('end to end', endToEnd);
+  if (failures.length > 0)
+    console.log(`\nSpecs that failed:\n${failures.map((one) => `- ${one}`).join('\n')}`);
   const { tests, checks } = totals;
   const all = add(tests, checks);
   console.log(`\ntests: ${told(tests)}\nchecks: ${told(checks)}\n${all.passed} passed, ${all.failed} failed`);
@@ -159,9 +163,10 @@ function run(command: string[], env: NodeJS.ProcessEnv, quietAs?: string, cwd = 
 
 /** Of a run that wrote none, nothing. */
 function readSum(file: string): Sum {
-  return existsSync(file)
-    ? { ...NOTHING, ...(JSON.parse(readFileSync(file, 'utf8')) as Partial<Sum>) }
-    : NOTHING;
+  if (!existsSync(file)) return NOTHING;
+  const written = JSON.parse(readFileSync(file, 'utf8')) as Partial<Sum> & { failures?: string[] };
+  failures.push(...(written.failures ?? []));
+  return { ...NOTHING, ...written };
 }
 
 await main();
