@@ -41,3 +41,19 @@ function configOf(third: number, fourth: number): Uint8Array {
   const channels = ((third & 1) << 2) | (fourth >> 6);
   return Uint8Array.from([(objectType << 3) | (rate >> 1), ((rate & 1) << 7) | (channels << 3)]);
 }
+
+/** What an AudioSpecificConfig says: ISO/IEC 14496-3, 1.6.2.1. */
+export interface AacFigures {
+  /** Audio object type: 2 is AAC-LC. */
+  readonly objectType: number;
+  readonly rateHz: number;
+  /** 0: said elsewhere in the stream. */
+  readonly channels: number;
+}
+
+/** Null: cut short, or of a rate that there is not. */
+export function readAacConfig(config: Uint8Array): AacFigures | null {
+  if (config.length < 2) return null;
+  const rateHz = AAC_RATES_HZ[((config[0]! & 7) << 1) | (config[1]! >> 7)];
+  return rateHz ? { objectType: config[0]! >> 3, rateHz, channels: (config[1]! >> 3) & 15 } : null;
+}

@@ -1,1 +1,2 @@
 export * from './flv';
+export * from './media-tag';

@@ -1,1 +1,2 @@
 export * from './h264';
+export * from './sequence';

@@ -99,6 +99,11 @@ export class ChunkReader {
   private rest: Uint8Array = new Uint8Array(0);
   private chunkBytes = FIRST_CHUNK_BYTES;
   private readonly streams = new Map<number, Stream>();
+  /** Bytes of messages that are not whole yet. */
+  private underWay = 0;
+
+  /** @param mostBytes the longest message that is taken; may be raised for a sender that has shown who it is */
+  constructor(public mostBytes = MAX_MESSAGE_BYTES) {}
 
   /** The messages that are whole now. */
   push(bytes: Uint8Array): RtmpMessage[] {
@@ -127,12 +132,15 @@ export class ChunkReader {
     const header = readMessageHeader(bytes, basic.size, format, before);
     if (!header) return 0;
     const { state, size } = header;
-    if (state.length > MAX_MESSAGE_BYTES) throw new RangeError('a message that claims to be too long');
+    if (state.length > this.mostBytes) throw new RangeError('a message that claims to be too long');
     const end = size + Math.min(this.chunkBytes, state.length - state.received);
     if (bytes.length < end) return 0;
     state.parts.push(bytes.slice(size, end));
     state.received += end - size;
     this.streams.set(chunkStream, state);
+    this.underWay += end - size;
+    // Many streams, each with a message that is never ended.
+    if (this.underWay > 2 * this.mostBytes) throw new RangeError('too much under way at once');
     if (state.received === state.length) this.finish(chunkStream, state, messages);
     return end;
   }
@@ -140,6 +148,7 @@ export class ChunkReader {
   private finish(chunkStream: number, state: Stream, messages: RtmpMessage[]): void {
     const payload = new Uint8Array(state.length);
     state.parts.reduce((at, part) => (payload.set(part, at), at + part.length), 0);
+    this.underWay -= state.received;
     state.parts = [];
     state.received = 0;
     const { type, stream, timeMs } = state;

@@ -1,6 +1,7 @@
 import { decodeAmf, encodeAmf, type AmfObject, type AmfValue } from './amf0';
 import type { RtmpAddress } from './address';
 import { ChunkReader, encodeMessage, MESSAGE, type RtmpMessage } from './chunks';
+import { HANDSHAKE_BYTES, NONCE_BYTES, RTMP_VERSION } from './handshake';
 
 /**
  * The side of RTMP that publishes, without its connection: bytes that came go in, bytes to be sent and what
@@ -20,8 +21,6 @@ export interface PublisherStep {
   readonly events: readonly PublisherEvent[];
 }
 
-const HANDSHAKE_BYTES = 1536;
-export const RTMP_VERSION = 3;
 /**
  * What we cut media into. Nearly every frame of a programme is one chunk, so that many feeds can share its bytes;
  * receivers take far more.
@@ -50,7 +49,7 @@ export class RtmpPublisher {
     private readonly key: string,
     private readonly nonce: Uint8Array,
   ) {
-    if (nonce.length !== HANDSHAKE_BYTES - 8) throw new RangeError('nonce must have 1,528 bytes');
+    if (nonce.length !== NONCE_BYTES) throw new RangeError(`nonce must have ${NONCE_BYTES} bytes`);
   }
 
   /** The stream's number at the other side, once it is publishing. */

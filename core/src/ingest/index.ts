@@ -1,0 +1,4 @@
+export * from './arrival';
+export * from './ingest-clock';
+export * from './ingest-state';
+export * from './judge';

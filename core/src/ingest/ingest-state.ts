@@ -1,0 +1,17 @@
+/**
+ * An input, as its card shows it. `knocking`: somebody tried it lately with a key that it does not have; `in_preview`: it
+ * is here, and reaches no viewer; `as_programme`: it is what viewers get.
+ */
+export const INPUT_STATES = ['nothing', 'knocking', 'in_preview', 'as_programme'] as const;
+export type InputState = (typeof INPUT_STATES)[number];
+
+/** Who stays when a second encoder comes with the key of one that is sending. */
+export const SECOND_SENDERS = ['refused', 'takes_over'] as const;
+export type SecondSender = (typeof SECOND_SENDERS)[number];
+
+/** What becomes of an input that arrives: it waits in preview until somebody takes it, or is taken at once. */
+export const ON_ARRIVAL = ['waits', 'is_taken'] as const;
+export type OnArrival = (typeof ON_ARRIVAL)[number];
+
+/** A wrong key is told this long after somebody came with one. */
+export const KNOCK_MS = 30_000;
