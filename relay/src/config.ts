@@ -5,6 +5,7 @@ const Environment = z.object({
   JUNCTA_RELAY_HOST: z.string().default('127.0.0.1'),
   JUNCTA_RELAY_PORT: z.coerce.number().int().min(0).max(65535).default(0),
   JUNCTA_RELAY_CONTROL_PORT: z.coerce.number().int().min(0).max(65535).default(0),
+  JUNCTA_RELAY_INGEST_PORT: z.coerce.number().int().min(0).max(65535).default(0),
   JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters; the server is given the same'),
   JUNCTA_ALLOW_LOCAL_PLACES: z.enum(['0', '1']).default('0'),
   JUNCTA_HTTPS_CERT: z.string().optional(),
@@ -20,6 +21,8 @@ export interface RelayConfig {
   readonly port: number;
   /** The server's door, and that of the health check: on loopback, whatever the host. */
   readonly controlPort: number;
+  /** Where outside encoders send to. */
+  readonly ingestPort: number;
   /** Shared with the server: signs tickets and opens the control door. */
   readonly secret: string;
   /** Whether feeds may go to addresses inside the machine's own network: stand-ins, and houses with places of their own. */
@@ -47,6 +50,7 @@ export function readRelayConfig(environment: NodeJS.ProcessEnv): RelayConfig {
     host: env.JUNCTA_RELAY_HOST,
     port: env.JUNCTA_RELAY_PORT,
     controlPort: env.JUNCTA_RELAY_CONTROL_PORT,
+    ingestPort: env.JUNCTA_RELAY_INGEST_PORT,
     secret: env.JUNCTA_RELAY_SECRET,
     allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES === '1',
     https:

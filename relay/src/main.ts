@@ -6,7 +6,10 @@ async function main(): Promise<void> {
   const config = readRelayConfig(process.env);
   const log = makeLog('relay', config.logLevel);
   const running = await Relay.start(config, log);
-  log.info({ port: running.port, controlPort: running.controlPort }, 'listening');
+  log.info(
+    { port: running.port, controlPort: running.controlPort, ingestPort: running.ingestPort },
+    'listening',
+  );
   let closing = false;
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     process.on(signal, () => {

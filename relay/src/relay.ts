@@ -10,6 +10,9 @@ import { testLine } from './feeds/line-test';
 import { roundTrip } from './feeds/round-trip';
 import { answerHealth } from './health/health';
 import { Load } from './health/load';
+import { IngestDoor } from './ingest/ingest-door';
+import type { Input } from './ingest/input';
+import { PlainSlates } from './ingest/plain-slate';
 import { UplinkSockets } from './uplink/uplink-socket';
 import { RelayedShow } from './relayed-show';
 import { Recordings } from './recordings/recordings';
@@ -27,6 +30,8 @@ export interface RunningRelay {
   /** Of the uplink. */
   readonly port: number;
   readonly controlPort: number;
+  /** For outside encoders. */
+  readonly ingestPort: number;
   close(): Promise<void>;
 }
 
@@ -40,6 +45,7 @@ export class Relay implements Controlled {
   private readonly shows = new Map<string, RelayedShow>();
   private control: Control | null = null;
   private sockets: UplinkSockets | null = null;
+  private readonly plainSlates = new PlainSlates();
 
   private constructor(
     private readonly config: RelayConfig,
@@ -58,30 +64,30 @@ export class Relay implements Controlled {
       else answerHealth(config.dir, req, res);
     });
     const nothing = (_req: IncomingMessage, res: ServerResponse) => res.writeHead(404).end();
-    const { https } = config;
+    const https = config.https && {
+      cert: readFileSync(config.https.certFile),
+      key: readFileSync(config.https.keyFile),
+    };
     const outside = https
-      ? createHttpsServer(
-          {
-            cert: readFileSync(https.certFile),
-            key: readFileSync(https.keyFile),
-            handshakeTimeout: HANDSHAKE_MS,
-          },
-          nothing,
-        )
+      ? createHttpsServer({ ...https, handshakeTimeout: HANDSHAKE_MS }, nothing)
       : createServer(nothing);
+    const ingest = new IngestDoor({ find: (inputId) => relay.findInput(inputId) }, https, log);
     relay.sockets = new UplinkSockets(outside, https !== null, relay, config.secret, log);
     await listen(outside, config.port, config.host);
     await listen(inside, config.controlPort, '127.0.0.1');
+    await ingest.listen(config.ingestPort, config.host);
     const ticking = setInterval(() => relay.tick(), TICK_MS);
     relay.recordings.takeUp();
     return {
       relay,
       port: portOf(outside),
       controlPort: portOf(inside),
+      ingestPort: ingest.port,
       async close() {
         clearInterval(ticking);
         control.close();
         relay.sockets?.close();
+        ingest.close();
         for (const show of relay.shows.values()) await show.close();
         await relay.recordings.close();
         for (const http of [outside, inside]) {
@@ -107,6 +113,7 @@ export class Relay implements Controlled {
         // After whoever gave the order has its answer. As killed: nothing is ended in good order.
         die: () => void setTimeout(() => process.kill(process.pid, 'SIGKILL'), DEATH_AFTER_MS),
         changed: () => this.control?.changed(),
+        plainSlate: (wants) => this.plainSlates.of(wants),
       });
       this.shows.set(showId, show);
       // A desk may be back before the server: what it sends belongs to the run that went on.
@@ -114,6 +121,14 @@ export class Relay implements Controlled {
       if (open) show.beginRun(open.record.runId);
     }
     return show;
+  }
+
+  private findInput(inputId: string): Input | null {
+    for (const { inputs } of this.shows.values()) {
+      const input = inputs.find(inputId);
+      if (input) return input;
+    }
+    return null;
   }
 
   /** Somebody takes over the composing of a show, or whoever did it may no longer: they are told. */

@@ -1,11 +1,15 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import path from 'node:path';
 import type { Logger } from 'pino';
+import type { IngestWants } from '@juncta/core/ingest';
+import type { Slate } from '@juncta/core/programme';
 import { ShowDrill } from './drill/show-drill';
 import { Feeds } from './feeds/feeds';
+import { DESK, ShowInputs } from './ingest/show-inputs';
 import type { Silence } from './media/opus-to-aac';
 import { AiredSilence } from './programme/aired-silence';
 import { Programme } from './programme/programme';
+import { SourceChoice } from './programme/source-choice';
 import { Recorder } from './recordings/recorder';
 import type { Recordings } from './recordings/recordings';
 import { DeskSource } from './uplink/desk-source';
@@ -25,12 +29,15 @@ export interface RelayHouse {
   cutUplink(showId: string, ms: number): void;
   slowUplink(showId: string, ms: number): void;
   die(): void;
+  /** What fills in where no desk has sent the show's own. */
+  plainSlate(wants: IngestWants): Promise<Slate | null>;
 }
 
-/** One show at the relay: its programme, the desk that feeds it, and all that drains it. */
+/** One show at the relay: its programme, the desk and the outside pictures that feed it, and all that drains it. */
 export class RelayedShow {
   readonly programme: Programme;
   readonly desk: DeskSource;
+  readonly inputs: ShowInputs;
   readonly feeds: Feeds;
   readonly drill: ShowDrill;
   private readonly recorder: Recorder;
@@ -60,12 +67,18 @@ export class RelayedShow {
       changed,
       log,
     });
-    this.desk = new DeskSource(programme, {
+    const choice = new SourceChoice(programme, () => {
+      this.inputs.settle();
+      changed();
+    });
+    this.desk = new DeskSource(choice.gate(DESK), {
       log,
       keep: (...packet) => this.recorder.keep(...packet),
       changed,
     });
-    programme.connect(this.desk, [this.silence, this.feeds, this.drill, this.recorder]);
+    choice.connect(DESK, this.desk);
+    this.inputs = new ShowInputs(choice, { log, changed, slate: (wants) => house.plainSlate(wants) });
+    programme.connect(choice, [this.silence, this.feeds, this.drill, this.recorder]);
   }
 
   /** From now on everything is kept. Asked again with the same run, nothing changes. */
@@ -102,6 +115,8 @@ export class RelayedShow {
       showId: this.showId,
       state: programme.state,
       deskId: this.desk.id,
+      inputId: this.inputs.taken,
+      inputs: this.inputs.report(),
       runId: recorder.runId,
       showTimeMs: recorder.showTimeMs(programme.at),
       silentMs: isHeard ? silence.silentMs(programme.at) : null,

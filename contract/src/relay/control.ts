@@ -1,3 +1,4 @@
+import { MOST_INPUTS, ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
 import { MOST_DELAY_S } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { Id } from '../http';
@@ -17,6 +18,9 @@ import { Id } from '../http';
  * | `POST /control/shows/:show/feeds/:dest/start`    | {@link FeedRequest}  | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/stop`     |                   | {@link ProgrammeReport}    |
  * | `POST /control/shows/:show/feeds/:dest/seen`     | {@link SeenRequest}  | {@link ProgrammeReport}    |
+ * | `PUT /control/shows/:show/inputs`                | {@link InputsRequest} | {@link ProgrammeReport}   |
+ * | `POST /control/shows/:show/input`                | {@link TakeRequest}  | {@link ProgrammeReport}    |
+ * | `GET /control/shows/:show/still/:input`          |                   | a JPEG picture             |
  * | `GET /control/shows/:show/drill`                 |                   | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/begin`          | `DrillRequest`       | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/fault`          | `DrillFaultRequest`  | `DrillAnswer`              |
@@ -42,6 +46,31 @@ export const DelayRequest = z.object({
   delayMs: z.int().check(z.minimum(0), z.maximum(MOST_DELAY_S * 1000)),
 });
 export const SeenRequest = z.object({ public: z.boolean() });
+
+/** All outside pictures that a show may have, and what it wants of them. What stands in no list is let in no longer. */
+export const InputsRequest = z.object({
+  inputs: z
+    .array(
+      z.object({
+        inputId: Id,
+        /** SHA-256 of its key, hexadecimal. */
+        keyHash: z.string().check(z.regex(/^[0-9a-f]{64}$/)),
+        second: z.enum(SECOND_SENDERS),
+        onArrival: z.enum(ON_ARRIVAL),
+      }),
+    )
+    .check(z.maxLength(MOST_INPUTS)),
+  wants: z.object({
+    width: z.int().check(z.minimum(16), z.maximum(4096)),
+    height: z.int().check(z.minimum(16), z.maximum(4096)),
+    rateHz: z.int().check(z.minimum(1), z.maximum(120)),
+    leastKbps: z.int().check(z.minimum(0)),
+    mostKbps: z.int().check(z.minimum(100)),
+  }),
+});
+export type InputsRequest = z.infer<typeof InputsRequest>;
+/** Null: the desk makes the programme again. */
+export const TakeRequest = z.object({ inputId: z.nullable(Id) });
 
 export const FeedRequest = z.object({
   /** `rtmp(s)://host[:port]/app`, without the key. */

@@ -1,2 +1,3 @@
 export * from './control';
 export * from './reports';
+export type { InputReport } from '../ingest';

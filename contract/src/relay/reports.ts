@@ -2,6 +2,7 @@ import { FEED_REASONS, FEED_STATES } from '@juncta/core/feeds';
 import { PROGRAMME_STATES } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { Id, InstantMs } from '../http';
+import { InputReport } from '../ingest';
 import { Recording } from '../recordings';
 
 /** A feed as the relay reports it: one row of the board. */
@@ -31,6 +32,10 @@ export const ProgrammeReport = z.object({
   state: z.enum(PROGRAMME_STATES),
   /** The tab that composes; null while none is connected. */
   deskId: z.nullable(Id),
+  /** The outside picture that is the programme, or becomes it at its next keyframe; null: the desk makes the programme. */
+  inputId: z.nullable(Id),
+  /** All outside pictures that the show may have. */
+  inputs: z.array(InputReport),
   /** The recorded run that is under way; null before the show starts and after it has ended. */
   runId: z.nullable(Id),
   /** ms since the run's first frame; null when there is none. */

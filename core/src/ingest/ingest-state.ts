@@ -15,3 +15,6 @@ export type OnArrival = (typeof ON_ARRIVAL)[number];
 
 /** A wrong key is told this long after somebody came with one. */
 export const KNOCK_MS = 30_000;
+
+/** Of one show. */
+export const MOST_INPUTS = 8;

@@ -4,11 +4,13 @@ import {
   CoverRequest,
   DelayRequest,
   FeedRequest,
+  InputsRequest,
   LeaseRequest,
   LineTestRequest,
   RoundTripsRequest,
   RunRequest,
   SeenRequest,
+  TakeRequest,
   type LineTestReport,
   type RelayReport,
 } from '@juncta/contract/relay';
@@ -130,6 +132,10 @@ export class Control {
       json(res, 200, { drill: await show.drill.report() });
       return;
     }
+    if (method === 'GET' && act === 'still') {
+      sendStill(res, await show.inputs.still(destinationId ?? ''));
+      return;
+    }
     const doing = `${method} ${act ?? ''}${feedAct ? ` ${feedAct}` : ''}`;
     switch (doing) {
       case 'GET ':
@@ -150,6 +156,12 @@ export class Control {
         break;
       case 'POST cover':
         show.programme.cover((await body(req, CoverRequest)).on);
+        break;
+      case 'PUT inputs':
+        show.inputs.book(await body(req, InputsRequest));
+        break;
+      case 'POST input':
+        show.inputs.take((await body(req, TakeRequest)).inputId);
         break;
       case 'POST feeds start':
         show.feeds.start(destinationId!, await body(req, FeedRequest));
@@ -239,6 +251,11 @@ export class Control {
     if (req.method === 'HEAD') res.end();
     else pipeline(createReadStream(file, { start: from, end: to }), res, () => undefined);
   }
+}
+
+function sendStill(res: ServerResponse, jpeg: Buffer | null): void {
+  if (!jpeg) throw new Refused(404, 'there is no picture');
+  res.writeHead(200, { 'Content-Type': 'image/jpeg', 'Cache-Control': 'no-store' }).end(jpeg);
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;

@@ -78,13 +78,15 @@ export class Recordings {
 
   list(showId: string, current: { runId: string; writing: boolean } | null): Recording[] {
     return this.runsOf(showId).flatMap(({ record, dir }) =>
-      RECORDING_KINDS.map((kind): Recording => {
+      RECORDING_KINDS.flatMap((kind): Recording | [] => {
         const { runId, startedAtMs } = record;
         const common = { runId, kind, startedAtMs, missing: record.finished?.missing ?? null };
         if (current?.runId === runId) {
           return { ...common, status: current.writing ? 'recording' : 'paused', bytes: null, lengthMs: null };
         }
         const name = record.finished?.[kind];
+        // Nothing of it was composed at a desk: what went out is all there is.
+        if (name === null && kind === 'programme' && record.finished?.aired && !this.hasParts(dir)) return [];
         if (name === undefined) return { ...common, status: 'finishing', bytes: null, lengthMs: null };
         const file = name ? this.fileAt(path.join(dir, name)) : null;
         if (!file) return { ...common, status: 'failed', bytes: null, lengthMs: null };
@@ -92,6 +94,14 @@ export class Recordings {
       }),
     );
   }
+
+  /** Whether packets of a desk are left of a run that is over. */
+  private hasParts(dir: string): boolean {
+    let found = this.parts.get(dir);
+    if (found === undefined) this.parts.set(dir, (found = existsSync(path.join(dir, SESSIONS))));
+    return found;
+  }
+  private readonly parts = new Map<string, boolean>();
 
   /** The finished file; null when there is none. */
   fileOf(showId: string, runId: string, kind: RecordingKind): string | null {
@@ -231,7 +241,8 @@ const MOST_TRIES = 4;
 type RunMissing = NonNullable<Run['record']['finished']>['missing'];
 
 const nameOf = (file: FinishedFile): string | null => (file.status === 'made' ? file.file : null);
-const partsOf = (run: Run): string => path.join(run.dir, 'sessions');
+const SESSIONS = 'sessions';
+const partsOf = (run: Run): string => path.join(run.dir, SESSIONS);
 
 /** Parts without their file: all that was recorded is still there. */
 function hasFailed(run: Run): boolean {

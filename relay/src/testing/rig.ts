@@ -49,6 +49,7 @@ export async function openRig(
     host: '127.0.0.1',
     port: 0,
     controlPort: 0,
+    ingestPort: 0,
     secret: SECRET,
     allowLocalPlaces: true,
     https: null,

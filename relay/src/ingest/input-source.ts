@@ -1,0 +1,160 @@
+import type { InputReport } from '@juncta/contract/relay';
+import { SourceFrames, type Carriage, type IngestWants } from '@juncta/core/ingest';
+import { readBody, type AudioBody, type FlvTag, type VideoBody } from '@juncta/core/media/flv';
+import type { Slate } from '@juncta/core/programme';
+import { randomUUID } from 'node:crypto';
+import type { Logger } from 'pino';
+import type { ProgrammeInput, ProgrammeSource } from '../programme/source';
+import { Fitting } from './fitting';
+import { Input, type Booking, type InputListener } from './input';
+
+/** A converter that died is begun again after this long. */
+const AGAIN_MS = 1000;
+
+interface InputSourceHouse {
+  readonly log: Logger;
+  changed(): void;
+  /** Something comes, and is to be the programme at once. */
+  arrived(inputId: string): void;
+  slate(wants: IngestWants): Promise<Slate | null>;
+}
+
+/**
+ * An outside picture as the source of a programme: copied where it fits, through a converter where not. Before it is wanted
+ * nothing is converted, and nobody gets anything of it.
+ */
+export class InputSource implements ProgrammeSource, InputListener {
+  readonly input: Input;
+  private isWanted = false;
+  private carried: Carriage | null = null;
+  private frames: SourceFrames | null = null;
+  private fitting: Fitting | null = null;
+  private notBeforeMs = -Infinity;
+  private hasAsked = false;
+
+  constructor(
+    booking: Booking,
+    wants: IngestWants,
+    private readonly programme: ProgrammeInput,
+    private readonly house: InputSourceHouse,
+  ) {
+    this.input = new Input(booking, wants, this, house.log, () => house.changed());
+  }
+
+  get id(): string | null {
+    return this.input.isHere ? this.input.inputId : null;
+  }
+
+  get incomingKbps(): number {
+    return this.input.kbps;
+  }
+
+  /** It is to be the programme, or is so no longer. */
+  want(isWanted: boolean): void {
+    if (this.isWanted === isWanted) return;
+    this.isWanted = isWanted;
+    if (!isWanted) this.stop();
+  }
+
+  report(isProgramme: boolean): InputReport {
+    return this.input.report(isProgramme);
+  }
+
+  // --- What comes in
+
+  begins(): void {
+    this.stop();
+    this.hasAsked = false;
+  }
+
+  ends(): void {
+    this.stop();
+  }
+
+  tag(tag: FlvTag, body: VideoBody | AudioBody, atMs: number): void {
+    if (this.fitting) this.fitting.push(tag, body.track === 'video' && body.key);
+    else if (this.carried) this.takeFrame(body, atMs);
+  }
+
+  // --- As a source
+
+  tick(nowMs: number): void {
+    this.input.tick(nowMs);
+    const { carriage, isHere, isBlocked } = this.input;
+    if (!isHere) return;
+    if (this.input.isTakenOnArrival && carriage && !this.hasAsked) {
+      this.hasAsked = true;
+      this.house.arrived(this.input.inputId);
+    }
+    if (!this.isWanted) return;
+    if (isBlocked) this.stop();
+    else if (carriage && nowMs >= this.notBeforeMs && !this.carries(carriage)) this.start(carriage, nowMs);
+  }
+
+  /** An encoder outside makes its keyframes when it wants. */
+  wantKeyframe(): void {}
+  covered(): void {}
+
+  close(): void {
+    this.stop();
+    this.input.close();
+  }
+
+  /** What is made anew once stays so: back and forth would be seen each time. */
+  private carries({ video, audio }: Carriage): boolean {
+    return this.carried !== null && this.carried.video >= video && this.carried.audio >= audio;
+  }
+
+  private start(carriage: Carriage, nowMs: number): void {
+    const before = this.carried;
+    this.stop();
+    const carried = { video: carriage.video || !!before?.video, audio: carriage.audio || !!before?.audio };
+    const { wanted, configurations } = this.input;
+    this.carried = carried;
+    const frames = (this.frames = new SourceFrames(
+      (frame) => this.programme.takeVideo(frame),
+      (frame) => this.programme.takeAudio(frame),
+    ));
+    this.programme.begin({
+      session: randomUUID(),
+      width: wanted.width,
+      height: wanted.height,
+      videoKbps: wanted.mostKbps,
+    });
+    this.house.log.info({ input: this.input.inputId, ...carried }, 'an outside picture is carried');
+    void this.house.slate(wanted).then((slate) => slate && this.programme.slate(slate));
+    if (!carried.video && !carried.audio) {
+      for (const tag of configurations) this.takeFrame(readBody(tag)!, 0);
+      return;
+    }
+    this.fitting = new Fitting(carried, wanted, configurations, this.house.log, {
+      tag: (tag) => {
+        const body = readBody(tag);
+        if (body && this.frames === frames) this.takeFrame(body, tag.timeMs);
+      },
+      ended: () => {
+        if (this.frames !== frames) return;
+        this.stop();
+        this.notBeforeMs = nowMs + AGAIN_MS;
+      },
+    });
+  }
+
+  private stop(): void {
+    this.fitting?.close();
+    this.fitting = null;
+    this.frames = null;
+    if (this.carried) this.programme.gap();
+    this.carried = null;
+  }
+
+  private takeFrame(body: VideoBody | AudioBody, atMs: number): void {
+    try {
+      this.frames?.take(body, atMs);
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      // A damaged frame: those that need it cannot be shown either.
+      this.programme.gap();
+    }
+  }
+}
