@@ -25,12 +25,18 @@ const Environment = z
     JUNCTA_RELAY_URL: z.url({ protocol: /^https?$/ }).optional(),
     JUNCTA_RELAY_UPLINK_PORT: z.coerce.number().int().min(1).max(65535).optional(),
     JUNCTA_RELAY_PUBLIC_URL: z.url({ protocol: /^wss?$/ }).optional(),
+    JUNCTA_RELAY_INGEST_PORT: z.coerce.number().int().min(1).max(65535).optional(),
+    JUNCTA_INGEST_PUBLIC_HOST: z
+      .string()
+      .regex(/^[^\s/:]+(:\d{1,5})?$/, 'must be a name with a port: live.example:1935')
+      .optional(),
     JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
     JUNCTA_SUPERVISOR_URL: z.url({ protocol: /^http$/ }).optional(),
     JUNCTA_SUPERVISOR_SECRET: z.string().min(32).optional(),
     JUNCTA_ROOM_URL: z.url({ protocol: /^wss?$/ }).optional(),
     JUNCTA_ROOM_SECRET: z.string().min(32, 'must have at least 32 characters').optional(),
     JUNCTA_STANDIN_GUESTS_URL: z.url({ protocol: /^http$/ }).optional(),
+    JUNCTA_STANDIN_ENCODERS_URL: z.url({ protocol: /^http$/ }).optional(),
     JUNCTA_SECRETS_KEY: z.string().regex(/^[A-Za-z0-9+/]{43}=$/, 'must be 32 bytes in base64'),
     JUNCTA_ALLOW_LOCAL_PLACES: flag,
     JUNCTA_DEMO_PLACES: z.string().optional(),
@@ -95,6 +101,10 @@ export interface Config {
     readonly uplinkPort: number;
     /** … unless this says otherwise: `ws(s)://…`, without `/uplink`. */
     readonly publicUrl: string | null;
+    /** Where outside encoders send to: at this server's own name and this port, … */
+    readonly ingestPort: number;
+    /** … unless this says otherwise: `host:port`. */
+    readonly ingestHost: string | null;
     readonly secret: string;
   } | null;
   /** The start command's door, for drills that end a process; null: it is run another way. */
@@ -103,6 +113,8 @@ export interface Config {
   readonly room: { readonly url: string; readonly secret: string } | null;
   /** Demo only: the helper that plays made-up guests. */
   readonly standInGuestsUrl: string | null;
+  /** Demo only: the helper that plays made-up encoders. */
+  readonly standInEncodersUrl: string | null;
   /** 32 bytes: locks the keys and tokens of places. */
   readonly secretsKey: Buffer;
   /** Whether places may lie inside the machine's own network. */
@@ -144,6 +156,8 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
             url: env.JUNCTA_RELAY_URL,
             uplinkPort: env.JUNCTA_RELAY_UPLINK_PORT ?? 0,
             publicUrl: env.JUNCTA_RELAY_PUBLIC_URL ?? null,
+            ingestPort: env.JUNCTA_RELAY_INGEST_PORT ?? 0,
+            ingestHost: env.JUNCTA_INGEST_PUBLIC_HOST ?? null,
             secret: env.JUNCTA_RELAY_SECRET,
           }
         : null,
@@ -156,6 +170,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
         ? { url: env.JUNCTA_ROOM_URL, secret: env.JUNCTA_ROOM_SECRET }
         : null,
     standInGuestsUrl: env.JUNCTA_STANDIN_GUESTS_URL ?? null,
+    standInEncodersUrl: env.JUNCTA_STANDIN_ENCODERS_URL ?? null,
     secretsKey: Buffer.from(env.JUNCTA_SECRETS_KEY, 'base64'),
     allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES,
     demoPlaces: JSON.parse(env.JUNCTA_DEMO_PLACES ?? '{}') as Config['demoPlaces'],

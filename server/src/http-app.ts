@@ -28,6 +28,7 @@ import { mountPeople } from './people/routes';
 import { mountStandIns } from './people/stand-ins';
 import { mountDrill } from './drill/routes';
 import { mountFeeds } from './feeds/routes';
+import { mountIngest } from './ingest/routes';
 import { mountIncident } from './programme/incident';
 import { mountPutBack } from './programme/put-back';
 import { mountProgramme } from './programme/routes';
@@ -129,6 +130,7 @@ export function makeHttp(app: App, health: HealthState, lines: ChatLines, overla
   mountProgramme(api, app);
   mountPutBack(api, app);
   mountFeeds(api, app);
+  mountIngest(api, app);
   mountRecordings(api, app);
   mountIncident(api, app);
   mountDrill(api, app);

@@ -24,6 +24,7 @@ const PROCESSES = {
   porchway: 'standins/src/porchway/main.ts',
   guildroad: 'standins/src/guildroad/main.ts',
   'stand-in-guests': 'standins/src/guests/main.ts',
+  'stand-in-encoders': 'standins/src/encoders/main.ts',
 } as const;
 
 /** What each output is made from; when none of it has changed, neither has the output. */

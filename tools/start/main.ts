@@ -60,6 +60,8 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   // Desks reach this one: beside the server's own where that is free, so that a firewall can know it.
   const beside = options.port + 1;
   const uplinkPort = (await isFree(beside)) === 'free' ? beside : await freePort();
+  // Encoders outside are set up once and keep the address.
+  const ingestPort = (await isFree(beside + 1)) === 'free' ? beside + 1 : await freePort();
   const secrets = readSecrets(dataDir);
   await supervisor.start({
     name: 'database',
@@ -132,6 +134,17 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     });
     await makeDemoRecording(dataDir);
   }
+  const encodersPort = demo ? await freePort() : null;
+  if (encodersPort !== null) {
+    const env = { PORT: String(encodersPort), STANDIN_DIR: path.join(dataDir, 'standins', 'encoders') };
+    mkdirSync(env.STANDIN_DIR, { recursive: true });
+    if (account) handOver(env.STANDIN_DIR, account);
+    await supervisor.start({
+      name: 'stand-in-encoders',
+      start: (log) => nodeProcess(path.join(DIST, 'stand-in-encoders.mjs'), env, log, account),
+      ...atHealthz(loopback(encodersPort)),
+    });
+  }
   // Stand-ins are at home on this machine; in real use a house may have places of its own, and says so.
   const allowLocal = demo || process.env['JUNCTA_ALLOW_LOCAL_PLACES'] === '1' ? '1' : '0';
   const relayEnv = {
@@ -139,6 +152,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     JUNCTA_RELAY_HOST: process.env['JUNCTA_HOST'] ?? '127.0.0.1',
     JUNCTA_RELAY_PORT: String(uplinkPort),
     JUNCTA_RELAY_CONTROL_PORT: String(relayPort),
+    JUNCTA_RELAY_INGEST_PORT: String(ingestPort),
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
     ...httpsEnv,
@@ -158,16 +172,21 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     ...httpsEnv,
     JUNCTA_RELAY_URL: loopback(relayPort),
     JUNCTA_RELAY_UPLINK_PORT: String(uplinkPort),
+    JUNCTA_RELAY_INGEST_PORT: String(ingestPort),
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ROOM_URL: `ws://127.0.0.1:${roomPort}`,
     JUNCTA_ROOM_SECRET: secrets.room,
     JUNCTA_SUPERVISOR_URL: supervisorUrl,
     JUNCTA_SUPERVISOR_SECRET: secrets.relay,
     ...(guestsPort === null ? {} : { JUNCTA_STANDIN_GUESTS_URL: loopback(guestsPort) }),
+    ...(encodersPort === null ? {} : { JUNCTA_STANDIN_ENCODERS_URL: loopback(encodersPort) }),
     JUNCTA_SECRETS_KEY: secrets.secretsKey,
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
     ...(process.env['JUNCTA_RELAY_PUBLIC_URL']
       ? { JUNCTA_RELAY_PUBLIC_URL: process.env['JUNCTA_RELAY_PUBLIC_URL'] }
+      : {}),
+    ...(process.env['JUNCTA_INGEST_PUBLIC_HOST']
+      ? { JUNCTA_INGEST_PUBLIC_HOST: process.env['JUNCTA_INGEST_PUBLIC_HOST'] }
       : {}),
     ...(places ? { JUNCTA_DEMO_PLACES: JSON.stringify(places) } : {}),
   };
@@ -181,6 +200,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   const addresses = {
     server: address,
     relay: loopback(relayPort),
+    ingest: `rtmp://127.0.0.1:${ingestPort}`,
     clock: demo ? loopback(clockPort) : null,
     room: `ws://127.0.0.1:${roomPort}`,
     emberplay: places?.emberplay.url ?? null,

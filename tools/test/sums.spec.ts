@@ -29,23 +29,29 @@ describe('the runner of specs', () => {
   beforeEach(() => (dir = mkdtempSync(path.join(tmpdir(), 'juncta-runner-'))));
   afterEach(() => rmSync(dir, { recursive: true }));
 
-  const run = (spec: string): { status: number; sum: Sum } => {
+  const run = (spec: string): { status: number; sum: Sum & { failures: string[] } } => {
     const [file, result] = [path.join(dir, 'one.spec.js'), path.join(dir, 'sum.json')];
     writeFileSync(file, spec);
     const args = ['--import', 'tsx', 'tools/test/jasmine.ts', path.relative(process.cwd(), file)];
     const env = { ...process.env, JUNCTA_TEST_RESULT: result };
     const { status } = spawnSync(process.execPath, args, { env, encoding: 'utf8' });
-    return { status: status!, sum: JSON.parse(readFileSync(result, 'utf8')) as Sum };
+    return { status: status!, sum: JSON.parse(readFileSync(result, 'utf8')) as Sum & { failures: string[] } };
   };
 
   it('fails where one spec is focused, which leaves the others out', () => {
     const { status, sum } = run("fit('a', () => expect(1).toBe(1)); it('b', () => expect(1).toBe(2));");
-    expect(ofRun(sum, status)).toEqual({ passed: 1, failed: 1, skipped: 1 });
+    expect(ofRun(sum, status)).toEqual({ passed: 1, failed: 1, skipped: 1, failures: [] } as Sum);
   });
 
   it('counts what is switched off', () => {
     const { status, sum } = run("it('a', () => expect(1).toBe(1)); xit('b', () => {}); it('c');");
-    expect(ofRun(sum, status)).toEqual({ passed: 1, failed: 0, skipped: 2 });
+    expect(ofRun(sum, status)).toEqual({ passed: 1, failed: 0, skipped: 2, failures: [] } as Sum);
+  });
+
+  it('names what failed, and why', () => {
+    expect(run("describe('x', () => it('a', () => expect(1).toBe(2)));").sum.failures).toEqual([
+      'x a: Expected 1 to be 2.',
+    ]);
   });
 
   it('fails where a spec expects nothing, or is broken', () => {

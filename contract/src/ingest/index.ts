@@ -1,1 +1,2 @@
+export * from './ingest';
 export * from './input-report';

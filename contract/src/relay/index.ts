@@ -1,3 +1,3 @@
 export * from './control';
 export * from './reports';
-export type { InputReport } from '../ingest';
+export type { InputReport } from '../ingest/input-report';

@@ -2,7 +2,7 @@ import { FEED_REASONS, FEED_STATES } from '@juncta/core/feeds';
 import { PROGRAMME_STATES } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { Id, InstantMs } from '../http';
-import { InputReport } from '../ingest';
+import { InputReport } from '../ingest/input-report';
 import { Recording } from '../recordings';
 
 /** A feed as the relay reports it: one row of the board. */

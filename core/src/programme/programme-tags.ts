@@ -60,6 +60,9 @@ export function headerTags(format: ProgrammeFormat, timeMs: number): FlvTag[] {
   ];
 }
 
+/** What goes out beside the video: AAC-LC, stereo. */
+export const AIRED_AUDIO_KBPS = 160;
+
 /** The last group of pictures with its audio: what a receiver that joins now is given to begin with. */
 export class LastGroup {
   private kept: ProgrammeTag[] = [];

@@ -1,10 +1,9 @@
 import type { Carriage, IngestWants } from '@juncta/core/ingest';
 import { decodeTags, encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/media/flv';
-import { KEYFRAME_INTERVAL_S, SAMPLE_RATE_HZ } from '@juncta/core/programme';
+import { AIRED_AUDIO_KBPS, KEYFRAME_INTERVAL_S, SAMPLE_RATE_HZ } from '@juncta/core/programme';
 import { type ChildProcessByStdio, spawn } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import type { Logger } from 'pino';
-import { AUDIO_KBPS } from '../media/opus-to-aac';
 
 /** What may wait for a converter that does not keep pace; beyond it the newest is left out until the next keyframe. */
 const MOST_WAITING_BYTES = 8 * 1024 * 1024;
@@ -122,7 +121,7 @@ function argumentsFor(carriage: Carriage, { width, height, rateHz, mostKbps }: I
         '-c:a',
         'aac',
         '-b:a',
-        `${AUDIO_KBPS}k`,
+        `${AIRED_AUDIO_KBPS}k`,
         '-ar',
         `${SAMPLE_RATE_HZ}`,
         '-ac',

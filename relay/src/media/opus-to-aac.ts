@@ -5,13 +5,12 @@ import {
   OPUS_SILENCE,
   OpusPages,
 } from '@juncta/core/media/audio';
+import { AIRED_AUDIO_KBPS } from '@juncta/core/programme';
 import { type ChildProcessByStdio, spawn } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import type { Logger } from 'pino';
 
-/** What goes out: AAC-LC, stereo. */
-export const AUDIO_KBPS = 160;
-const AAC_OUT = ['-c:a', 'aac', '-b:a', `${AUDIO_KBPS}k`, '-ar', '48000', '-ac', '2', '-f', 'adts'];
+const AAC_OUT = ['-c:a', 'aac', '-b:a', `${AIRED_AUDIO_KBPS}k`, '-ar', '48000', '-ac', '2', '-f', 'adts'];
 
 /** ffmpeg's AAC encoder begins with one frame from before the first sample. */
 const PRIMING_FRAMES = 1;

@@ -1,5 +1,6 @@
 import { findParameterSets } from '@juncta/core/media/h264';
 import {
+  AIRED_AUDIO_KBPS,
   DelayLine,
   headerTags,
   LastGroup,
@@ -13,7 +14,7 @@ import {
   type Spliced,
 } from '@juncta/core/programme';
 import type { Logger } from 'pino';
-import { AUDIO_KBPS, type Silence } from '../media/opus-to-aac';
+import type { Silence } from '../media/opus-to-aac';
 import type { ProgrammeHeads, ProgrammeSink } from './sink';
 import type { ProgrammeInput, ProgrammeSource, SourceStream } from './source';
 
@@ -134,7 +135,7 @@ export class Programme implements ProgrammeInput {
       sets: { sps: sets.sps.slice(), pps: sets.pps.slice() },
       audioConfig: this.house.silence.config,
       videoKbps,
-      audioKbps: AUDIO_KBPS,
+      audioKbps: AIRED_AUDIO_KBPS,
     };
   }
 

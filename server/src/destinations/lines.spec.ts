@@ -26,7 +26,7 @@ describe('the line to a destination', () => {
     relay = await new FakeRelay().open();
     place = await new FakeEventPlace().open();
     house = await openHouse({
-      relay: { url: relay.url, secret: relay.secret, uplinkPort: 1, publicUrl: null },
+      relay: relay.reached,
     });
   });
   afterAll(async () => {

@@ -13,7 +13,7 @@ describe('a drill', () => {
   beforeAll(async () => {
     relay = await new FakeRelay().open();
     house = await openHouse({
-      relay: { url: relay.url, uplinkPort: 4711, publicUrl: null, secret: relay.secret },
+      relay: relay.reached,
     });
   });
   afterAll(async () => {

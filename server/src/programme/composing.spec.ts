@@ -18,7 +18,7 @@ describe('who may compose', () => {
   beforeEach(async () => {
     relay = await new FakeRelay().open();
     house = await openHouse({
-      relay: { url: relay.url, uplinkPort: 4711, publicUrl: null, secret: relay.secret },
+      relay: relay.reached,
     });
     showId = crypto.randomUUID();
     await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });

@@ -71,6 +71,8 @@ export function statesOf(report: ProgrammeReport): string {
   return JSON.stringify([
     report.state,
     report.deskId,
+    report.inputId,
+    report.inputs.map(({ figures: _, still: __, ...states }) => states),
     report.runId,
     report.delayMs,
     report.disk.recording,

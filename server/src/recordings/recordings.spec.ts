@@ -70,8 +70,7 @@ describe('recordings', () => {
   let showId: string;
   beforeAll(async () => {
     relay = await new FakeRelay().open();
-    const reached = { url: relay.url, uplinkPort: 4711, publicUrl: null, secret: relay.secret };
-    house = await openHouse({ relay: reached });
+    house = await openHouse({ relay: relay.reached });
     showId = randomUUID();
     await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });
   });

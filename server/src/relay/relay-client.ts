@@ -6,6 +6,7 @@ import {
   RelayReport,
   RoundTrips,
   type FeedRequest,
+  type InputsRequest,
   type LineTestRequest,
 } from '@juncta/contract/relay';
 import { createParser } from 'eventsource-parser';
@@ -36,6 +37,9 @@ export class RelayClient {
   beginRun = (showId: string, runId: string) => this.ask('PUT', `shows/${showId}/run`, { runId });
   end = (showId: string) => this.ask('POST', `shows/${showId}/end`);
   cover = (showId: string, on: boolean) => this.ask('POST', `shows/${showId}/cover`, { on });
+  bookInputs = (showId: string, request: InputsRequest) => this.ask('PUT', `shows/${showId}/inputs`, request);
+  takeInput = (showId: string, inputId: string | null) =>
+    this.ask('POST', `shows/${showId}/input`, { inputId });
   startFeed = (showId: string, destinationId: string, request: FeedRequest) =>
     this.ask('POST', `shows/${showId}/feeds/${destinationId}/start`, request);
   stopFeed = (showId: string, destinationId: string) =>
@@ -69,6 +73,16 @@ export class RelayClient {
   async roundTrips(addresses: readonly string[]): Promise<readonly (number | null)[]> {
     return RoundTrips.parse(await this.askOnce('POST', 'round-trips', { addresses }, PATIENCE_MS))
       .roundTripsMs;
+  }
+
+  /** The last picture of what comes in, JPEG; null: there is none. */
+  async still(showId: string, inputId: string): Promise<Buffer | null> {
+    const url = new URL(`/control/shows/${showId}/still/${inputId}`, this.url);
+    const headers = { Authorization: `Bearer ${this.secret}` };
+    const response = await fetch(url, { headers, signal: AbortSignal.timeout(PATIENCE_MS) }).catch(() => {
+      throw relayAway();
+    });
+    return response.ok ? Buffer.from(await response.arrayBuffer()) : null;
   }
 
   /** A finished recording, or the part of it that `range` names; the relay's own answer. */

@@ -11,6 +11,8 @@ import { ViewerDelays } from '../listings/viewer-delays';
 import { appendEvent } from '../events/store';
 import { findShow } from '../shows/store';
 import { addSamples, wantedFeeds } from '../feeds/store';
+import { bookingOf } from '../ingest/book-inputs';
+import { showsWithInputs, takenInput } from '../ingest/store';
 import { findComposing, revokeComposings } from '../programme/composing';
 import { keepReport, openRuns, statesOf } from '../programme/store';
 import type { Relay } from './relay';
@@ -178,6 +180,14 @@ export class RelayLink implements Relay {
   private async reconcile(): Promise<void> {
     try {
       const { db } = this.app;
+      // Before the runs: an encoder may be back already, and is the programme where it was.
+      for (const showId of await showsWithInputs(db)) {
+        const booking = await bookingOf(this.app, db, showId);
+        if (!booking) continue;
+        await this.client.bookInputs(showId, booking);
+        const taken = await takenInput(db, showId);
+        if (taken !== null) await this.client.takeInput(showId, taken);
+      }
       for (const run of await openRuns(db)) {
         await this.tellEpoch(run.showId);
         const show = await findShow(db, run.showId);

@@ -34,7 +34,7 @@ describe('the relay’s link', () => {
     relay = await new FakeRelay().open();
     house = await openHouse({
       metricsToken: METRICS_TOKEN,
-      relay: { url: relay.url, uplinkPort: 4711, publicUrl: null, secret: relay.secret },
+      relay: relay.reached,
     });
   });
   afterAll(async () => {

@@ -1,5 +1,6 @@
 import type { DrillReport } from '@juncta/contract/drill';
 import type { LineTestReport, ProgrammeReport } from '@juncta/contract/relay';
+import type { Config } from '../config';
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 
@@ -23,6 +24,12 @@ export class FakeRelay {
 
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
+  }
+
+  /** How a server reaches it. */
+  get reached(): NonNullable<Config['relay']> {
+    const { url, secret } = this;
+    return { url, secret, uplinkPort: 4711, publicUrl: null, ingestPort: 4712, ingestHost: null };
   }
 
   async open(): Promise<this> {
@@ -64,6 +71,8 @@ export class FakeRelay {
         showId,
         state: 'waiting',
         deskId: null,
+        inputId: null,
+        inputs: [],
         runId: null,
         showTimeMs: null,
         delayMs: 0,
@@ -138,7 +147,17 @@ export class FakeRelay {
       return;
     }
     const report = this.of(showId);
-    const body = JSON.parse(text || '{}') as { runId?: string; on?: boolean; delayMs?: number };
+    if (act === 'still') {
+      res.writeHead(200, { 'Content-Type': 'image/jpeg' }).end('jpeg');
+      return;
+    }
+    const body = JSON.parse(text || '{}') as {
+      runId?: string;
+      on?: boolean;
+      delayMs?: number;
+      inputId?: string | null;
+    };
+    if (act === 'input') this.change(showId, { inputId: body.inputId ?? null });
     if (act === 'run') this.change(showId, { runId: body.runId ?? null });
     if (act === 'delay') this.change(showId, { delayMs: body.delayMs ?? 0 });
     if (act === 'cover') this.change(showId, { state: body.on ? 'covered' : 'source' });

@@ -77,6 +77,7 @@ export async function openHouse(change: Partial<Config> = {}): Promise<House> {
     relay: null,
     room: null,
     standInGuestsUrl: null,
+    standInEncodersUrl: null,
     supervisor: null,
     secretsKey: Buffer.alloc(32, 7),
     allowLocalPlaces: true,

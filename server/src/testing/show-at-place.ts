@@ -25,8 +25,7 @@ export function withShowAtPlace({ started }: { started: boolean }): ShowAtPlace 
   const at = {} as { -readonly [K in keyof ShowAtPlace]: ShowAtPlace[K] };
   beforeAll(async () => {
     at.relay = await new FakeRelay().open();
-    const { url, secret } = at.relay;
-    at.house = await openHouse({ relay: { url, uplinkPort: 4711, publicUrl: null, secret } });
+    at.house = await openHouse({ relay: at.relay.reached });
   });
   afterAll(async () => {
     await at.house.close();

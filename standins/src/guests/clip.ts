@@ -24,8 +24,14 @@ export function clipOf(index: number, dir: string): Promise<Clip> {
   return made;
 }
 
+/** Where they are once the clip was made. */
+export const filesOf = (index: number, dir: string): { pictures: string; sounds: string } => ({
+  pictures: path.join(dir, `guest-${index}.ivf`),
+  sounds: path.join(dir, `guest-${index}.ogg`),
+});
+
 async function make(index: number, dir: string): Promise<Clip> {
-  const [pictures, sounds] = [path.join(dir, `guest-${index}.ivf`), path.join(dir, `guest-${index}.ogg`)];
+  const { pictures, sounds } = filesOf(index, dir);
   if (!existsSync(pictures) || !existsSync(sounds)) {
     const voice = speak(index);
     await encodeSounds(voice, sounds);

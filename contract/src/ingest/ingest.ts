@@ -1,0 +1,103 @@
+import { MOST_INPUTS, ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
+import * as z from 'zod/mini';
+import { endpoint, Id, line, Nothing, right } from '../http';
+import { ProgrammeReport } from '../relay';
+
+/** Outside pictures of a show: each comes to an address of its own, with a key. */
+export const INPUT_NAME_MAX = 60;
+
+export const Input = z.object({
+  id: Id,
+  name: z.string(),
+  /** Where an encoder sends to, without the key: `rtmp://host:port/in/<id>`. */
+  address: z.string(),
+  /** The same, encrypted; null: this house has no certificate. */
+  secureAddress: z.nullable(z.string()),
+  /** What an encoder calls the stream key. Known to those who may run the show, and to nobody else. */
+  key: z.string(),
+  second: z.enum(SECOND_SENDERS),
+  onArrival: z.enum(ON_ARRIVAL),
+});
+export type Input = z.infer<typeof Input>;
+
+/** What a team makes of an input. */
+export const InputSettings = z.object({
+  name: line(INPUT_NAME_MAX),
+  second: z.enum(SECOND_SENDERS),
+  onArrival: z.enum(ON_ARRIVAL),
+});
+export type InputSettings = z.infer<typeof InputSettings>;
+
+const params = z.object({ showId: Id });
+const inputParams = z.object({ showId: Id, inputId: Id });
+const Inputs = z.object({
+  /** In the order in which they were made. */
+  inputs: z.array(Input),
+  /** Whether made-up encoders can be switched on: in the demo. */
+  hasStandIns: z.boolean(),
+});
+
+export const readInputs = endpoint({
+  method: 'GET',
+  path: '/api/shows/:showId/inputs',
+  access: right('show.run'),
+  params,
+  body: Nothing,
+  response: Inputs,
+});
+
+/** Makes an input with a key of its own, or changes one; at most {@link MOST_INPUTS} in a show. Safe to repeat. */
+export const putInput = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/inputs/:inputId',
+  access: right('show.run'),
+  params: inputParams,
+  body: InputSettings,
+  response: Inputs,
+});
+
+export const removeInput = endpoint({
+  method: 'DELETE',
+  path: '/api/shows/:showId/inputs/:inputId',
+  access: right('show.run'),
+  params: inputParams,
+  body: Nothing,
+  response: Inputs,
+});
+
+/** Another key from now on; whoever sends with the old one is cut off. */
+export const renewInputKey = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/inputs/:inputId/key',
+  access: right('show.run'),
+  params: inputParams,
+  body: Nothing,
+  response: Inputs,
+});
+
+/** An outside picture becomes the programme at its next keyframe; null: the desk makes it again. */
+export const takeInput = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/programme-input',
+  access: right('show.run'),
+  params,
+  body: z.object({ inputId: z.nullable(Id) }),
+  response: ProgrammeReport,
+});
+
+/** A test pattern with a tone, or three people in one plain picture. */
+export const STAND_IN_KINDS = ['encoder', 'meeting'] as const;
+export type StandInKind = (typeof STAND_IN_KINDS)[number];
+
+/** In the demo: a made-up encoder sends to this input over the network; null: it stops. */
+export const runStandInEncoder = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/inputs/:inputId/stand-in',
+  access: right('show.run'),
+  params: inputParams,
+  body: z.object({ kind: z.nullable(z.enum(STAND_IN_KINDS)) }),
+  response: Nothing,
+});
+
+/** `GET`: the last picture of an input that is here, JPEG. */
+export const stillPath = (showId: string, inputId: string) => `/api/shows/${showId}/inputs/${inputId}/still`;

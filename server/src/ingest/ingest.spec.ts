@@ -1,0 +1,163 @@
+import {
+  putInput,
+  readInputs,
+  removeInput,
+  renewInputKey,
+  stillPath,
+  takeInput,
+  type InputReport,
+} from '@juncta/contract/ingest';
+import type { InputsRequest } from '@juncta/contract/relay';
+import { createShow } from '@juncta/contract/shows';
+import { createHash, randomUUID } from 'node:crypto';
+import pg from 'pg';
+import { FakeRelay } from '../testing/fake-relay';
+import { openHouse, showText, type House } from '../testing/house';
+import { until } from '../testing/until';
+
+describe('outside pictures of a show', () => {
+  let house: House;
+  let relay: FakeRelay;
+  let showId: string;
+  beforeAll(async () => {
+    relay = await new FakeRelay().open();
+    house = await openHouse({ relay: relay.reached });
+  });
+  afterAll(async () => {
+    await house.close();
+    await relay.close();
+  });
+  beforeEach(async () => {
+    showId = randomUUID();
+    await house.as.producer.get(createShow, { body: { id: showId, text: showText() } });
+    relay.heard.length = 0;
+  });
+
+  const params = () => ({ showId });
+  const settings = { name: 'Hall camera', second: 'refused', onArrival: 'waits' } as const;
+  const add = async (inputId: string = randomUUID(), change: object = {}) => {
+    const { inputs } = await house.as.host.get(putInput, {
+      params: { showId, inputId },
+      body: { ...settings, ...change },
+    });
+    return inputs.find(({ id }) => id === inputId)!;
+  };
+  const booked = () =>
+    JSON.parse(relay.heard.findLast((one) => one.startsWith('PUT inputs'))!.slice(11)) as InputsRequest;
+  const here = (inputId: string, change: Partial<InputReport> = {}): InputReport => ({
+    inputId,
+    state: 'in_preview',
+    sinceMs: 0,
+    isSecure: false,
+    knockedAtMs: null,
+    figures: { video: null, audio: null, gaps: 0, jumps: 0 },
+    findings: [],
+    carriage: { video: false, audio: false },
+    still: null,
+    ...change,
+  });
+
+  it('have an address and a key of their own, of which the relay learns only a hash', async () => {
+    const [one, other] = [await add(), await add()];
+    expect(one.address).toBe(`rtmp://127.0.0.1:4712/in/${one.id}`);
+    expect(one.secureAddress).toBeNull();
+    expect(one.key).toMatch(/^[\w-]{27}$/);
+    expect(other.key).not.toBe(one.key);
+    const { inputs, wants } = booked();
+    expect(inputs.map(({ keyHash }) => keyHash)).toEqual(
+      [one, other].map(({ key }) => createHash('sha256').update(key).digest('hex')),
+    );
+    expect(wants).toEqual(jasmine.objectContaining({ width: 1280, height: 720, rateHz: 30, mostKbps: 4000 }));
+    expect(JSON.stringify(relay.heard)).not.toContain(one.key);
+    const client = new pg.Client(house.database.url);
+    await client.connect();
+    const { rows } = await client.query<Record<string, unknown>>('select * from ingest_input');
+    await client.end();
+    expect(JSON.stringify(rows)).not.toContain(one.key);
+  });
+
+  it('are changed under the same id and key, and their key is renewed alone', async () => {
+    const one = await add();
+    const changed = await add(one.id, { name: 'Balcony', second: 'takes_over', onArrival: 'is_taken' });
+    expect(changed).toEqual({ ...one, name: 'Balcony', second: 'takes_over', onArrival: 'is_taken' });
+    const { inputs } = await house.as.host.get(renewInputKey, { params: { showId, inputId: one.id } });
+    expect(inputs[0]!.key).not.toBe(one.key);
+    expect({ ...inputs[0], key: '' }).toEqual({ ...changed, key: '' });
+    expect(booked().inputs[0]!.keyHash).toBe(createHash('sha256').update(inputs[0]!.key).digest('hex'));
+  });
+
+  it('are for those who may run the show, and bounded', async () => {
+    await house.as.moderator.refused(readInputs, { params: params() });
+    await house.as.moderator.refused(putInput, { params: { showId, inputId: randomUUID() }, body: settings });
+    for (let i = 0; i < 8; i++) await add();
+    const refusal = await house.as.host.refused(putInput, {
+      params: { showId, inputId: randomUUID() },
+      body: settings,
+    });
+    expect(refusal.sentence).toContain('at most 8 inputs');
+    const blank = await house.as.host.refused(putInput, {
+      params: { showId, inputId: randomUUID() },
+      body: { ...settings, name: ' ' },
+    });
+    expect(blank.fields?.map(({ field }) => field)).toEqual(['name']);
+  });
+
+  it('become the programme when they are here and fit, and not before', async () => {
+    const { id } = await add();
+    const take = { params: params(), body: { inputId: id } };
+    expect((await house.as.host.refused(takeInput, take)).sentence).toContain(
+      'Nothing comes from “Hall camera”',
+    );
+    relay.change(showId, { inputs: [here(id, { carriage: null })] });
+    expect((await house.as.host.refused(takeInput, take)).sentence).toContain('still being looked at');
+    const block = { code: 'codec_not_taken', level: 'block', has: 'h265', wants: 'h264' } as const;
+    relay.change(showId, { inputs: [here(id, { carriage: null, findings: [block] })] });
+    expect((await house.as.host.refused(takeInput, take)).sentence).toContain('cannot be shown as it comes');
+    expect(relay.heard.some((one) => one.startsWith('POST input'))).toBeFalse();
+    relay.change(showId, { inputs: [here(id)] });
+    expect((await house.as.host.get(takeInput, take)).inputId).toBe(id);
+    expect(
+      (await house.as.host.get(takeInput, { params: params(), body: { inputId: null } })).inputId,
+    ).toBeNull();
+  });
+
+  it('are told to a relay that has forgotten them, with what was the programme', async () => {
+    const { id } = await add();
+    relay.change(showId, { inputs: [here(id)] });
+    await house.as.host.get(takeInput, { params: params(), body: { inputId: id } });
+    await relay.restart();
+    await until('the relay is told again', () =>
+      relay.heard.some((one) => one === `POST input {"inputId":"${id}"}`),
+    );
+    expect(relay.heard.some((one) => one.startsWith('PUT inputs') && one.includes(id))).toBeTrue();
+  });
+
+  it('show their last picture to those who may run the show', async () => {
+    const { id } = await add();
+    const seen = await house.as.host.send('GET', stillPath(showId, id));
+    expect([seen.status, seen.headers.get('content-type'), await seen.text()]).toEqual([
+      200,
+      'image/jpeg',
+      'jpeg',
+    ]);
+    expect((await house.as.moderator.send('GET', stillPath(showId, id))).status).toBe(403);
+    expect((await house.as.host.send('GET', stillPath(showId, randomUUID()))).status).toBe(404);
+  });
+
+  it('are gone when they are removed, unless they are what a running show has', async () => {
+    const { id } = await add();
+    relay.change(showId, { inputs: [here(id)] });
+    await house.as.host.get(takeInput, { params: params(), body: { inputId: id } });
+    relay.change(showId, { runId: randomUUID() });
+    await until('the server knows that it runs', async () => {
+      const refused = await house.as.host
+        .refused(removeInput, { params: { showId, inputId: id } })
+        .catch(() => null);
+      return refused !== null;
+    });
+    await house.as.host.get(takeInput, { params: params(), body: { inputId: null } });
+    const { inputs } = await house.as.host.get(removeInput, { params: { showId, inputId: id } });
+    expect(inputs).toEqual([]);
+    expect(booked().inputs).toEqual([]);
+  });
+});

@@ -1,0 +1,142 @@
+import {
+  putInput,
+  readInputs,
+  removeInput,
+  renewInputKey,
+  runStandInEncoder,
+  takeInput,
+  type Input,
+} from '@juncta/contract/ingest';
+import { Id } from '@juncta/contract/http';
+import { MOST_INPUTS } from '@juncta/core/ingest';
+import type { IncomingMessage } from 'node:http';
+import { randomBytes } from 'node:crypto';
+import type { Router } from 'express';
+import type { App } from '../app';
+import { admit } from '../http/files';
+import { notFound, Refusal } from '../http/errors';
+import { mount } from '../http/mount';
+import { relayOf } from '../relay/relay';
+import { lockShow } from '../shows/store';
+import { aboutKey, bookingOf, keyOf } from './book-inputs';
+import { ingestAddress } from './ingest-address';
+import { StandInEncoders } from './stand-in-encoders';
+import * as store from './store';
+
+/** 160 random bits: nobody guesses them, and a person can still copy them by hand. */
+const KEY_BYTES = 20;
+
+/** Outside pictures: where they come in, by which key, and which of them is the programme. */
+export function mountIngest(router: Router, app: App): void {
+  const standIns = new StandInEncoders(app.config.standInEncodersUrl);
+  const all = async (req: IncomingMessage, showId: string) => ({
+    inputs: (await store.inputsOf(app.db, showId)).map((row) => describe(app, req, row)),
+    hasStandIns: standIns.isThere,
+  });
+  /** The relay may be away: it is told when it is back. */
+  const tellRelay = async (showId: string): Promise<void> => {
+    const booking = await bookingOf(app, app.db, showId);
+    if (!booking) return;
+    const report = await app.relay?.client.bookInputs(showId, booking).catch(() => null);
+    if (report) await app.relay?.keep(report);
+  };
+
+  mount(router, app, readInputs, async ({ params: { showId }, req }) => {
+    // What the show and its places want may be something else by now.
+    await tellRelay(showId);
+    return all(req, showId);
+  });
+
+  mount(router, app, putInput, async ({ params: { showId, inputId }, body, req }) => {
+    await app.db.transaction(async (tx) => {
+      await lockShow(tx, showId);
+      if (await store.findInput(tx, showId, inputId)) return store.changeInput(tx, showId, inputId, body);
+      if ((await store.inputsOf(tx, showId)).length >= MOST_INPUTS)
+        throw new Refusal(
+          'not_ready',
+          `A show has at most ${MOST_INPUTS} inputs. Remove one that is not needed.`,
+        );
+      const lockedKey = app.secrets.lock(newKey(), aboutKey(inputId));
+      await store.addInput(tx, { id: inputId, showId, ...body, lockedKey, madeAt: app.clock.now() });
+    });
+    await tellRelay(showId);
+    return all(req, showId);
+  });
+
+  mount(router, app, removeInput, async ({ params: { showId, inputId }, req }) => {
+    await app.db.transaction(async (tx) => {
+      await lockShow(tx, showId);
+      if (app.relay?.reportOf(showId)?.runId != null && (await store.takenInput(tx, showId)) === inputId)
+        throw new Refusal(
+          'not_ready',
+          'This picture is the programme, and the show runs. Take it off first.',
+        );
+      await store.removeInput(tx, showId, inputId);
+    });
+    await standIns.stop(inputId).catch(() => undefined);
+    await tellRelay(showId);
+    return all(req, showId);
+  });
+
+  mount(router, app, renewInputKey, async ({ params: { showId, inputId }, req }) => {
+    if (!(await store.findInput(app.db, showId, inputId))) throw notFound('input');
+    const lockedKey = app.secrets.lock(newKey(), aboutKey(inputId));
+    await store.changeInput(app.db, showId, inputId, { lockedKey });
+    await tellRelay(showId);
+    return all(req, showId);
+  });
+
+  mount(router, app, takeInput, async ({ params: { showId }, body: { inputId } }) => {
+    const link = relayOf(app);
+    const row = inputId === null ? null : await store.findInput(app.db, showId, inputId);
+    if (row === undefined) throw notFound('input');
+    if (row) {
+      const booking = (await bookingOf(app, app.db, showId))!;
+      const { inputs } = await link.client.bookInputs(showId, booking);
+      const here = inputs.find((one) => one.inputId === row.id);
+      if (!here?.figures)
+        throw new Refusal(
+          'not_ready',
+          `Nothing comes from “${row.name}” just now, so the programme stays as it is.`,
+        );
+      if (!here.carriage)
+        throw new Refusal(
+          'not_ready',
+          here.findings.some(({ level }) => level === 'block')
+            ? `“${row.name}” cannot be shown as it comes. Its card says why. The programme stays as it is.`
+            : `“${row.name}” has only just come and is still being looked at. Try again in a moment.`,
+        );
+    }
+    await store.noteTaken(app.db, showId, inputId);
+    return link.keep(await link.client.takeInput(showId, inputId));
+  });
+
+  mount(router, app, runStandInEncoder, async ({ params: { showId, inputId }, body: { kind }, req }) => {
+    const row = await store.findInput(app.db, showId, inputId);
+    if (!row || !standIns.isThere) throw notFound('input');
+    if (kind) await standIns.start(inputId, kind, describe(app, req, row).address, keyOf(app, row));
+    else await standIns.stop(inputId);
+    return {};
+  });
+
+  /** `GET /api/shows/:show/inputs/:input/still`: the last picture of what comes in, JPEG. */
+  router.get('/api/shows/:showId/inputs/:inputId/still', async (req, res) => {
+    await admit(app, req, 'show.run');
+    const { showId, inputId } = req.params;
+    const isKnown = Id.safeParse(showId).success && Id.safeParse(inputId).success;
+    if (!isKnown || !(await store.findInput(app.db, showId, inputId))) throw notFound('input');
+    const jpeg = await relayOf(app).client.still(showId, inputId);
+    if (!jpeg) throw notFound('picture');
+    res.setHeader('Content-Type', 'image/jpeg');
+    res.setHeader('Cache-Control', 'private, no-store');
+    res.end(jpeg);
+  });
+}
+
+const newKey = (): string => randomBytes(KEY_BYTES).toString('base64url');
+
+function describe(app: App, req: IncomingMessage, row: store.InputRow): Input {
+  const { id, name, second, onArrival } = row;
+  const { address, secureAddress } = ingestAddress(app.config, req, id);
+  return { id, name, address, secureAddress, key: keyOf(app, row), second, onArrival };
+}
