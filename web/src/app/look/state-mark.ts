@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { FeedState } from '@juncta/core/feeds';
 import type { Phase } from '@juncta/core/shows';
+import type { InputState } from '@juncta/core/ingest';
 import type { LISTING_STATES } from '@juncta/contract/listings';
 
 type Shape = 'hollow' | 'half' | 'full' | 'block' | 'cross' | 'bar' | 'hand' | 'loop' | 'tick';
@@ -13,6 +14,7 @@ const MARKS: Record<
   | 'phase.overdue'
   | `feed.${FeedState}`
   | `listing.${ListingState}`
+  | `input.${InputState}`
   | 'feed.covered'
   | 'line.good'
   | 'line.bad',
@@ -39,6 +41,10 @@ const MARKS: Record<
   'listing.ending': ['half', 'saffron'],
   'listing.closed': ['bar', 'done'],
   'listing.lapsed': ['cross', 'wrong'],
+  'input.nothing': ['hollow', 'quiet'],
+  'input.knocking': ['cross', 'wrong'],
+  'input.in_preview': ['full', 'saffron'],
+  'input.as_programme': ['block', 'saffron'],
   'line.good': ['full', 'done'],
   'line.bad': ['bar', 'wrong'],
 };

@@ -11,6 +11,7 @@ export const titles = {
   show: $localize`:@@title.show:Show`,
   listings: $localize`:@@title.listings:Listings and slots`,
   launch: $localize`:@@title.launch:Launch sheet`,
+  ingest: $localize`:@@title.ingest:Outside pictures`,
   destinations: $localize`:@@title.destinations:Destinations`,
   rules: $localize`:@@title.rules:Rules`,
   dressing: $localize`:@@title.dressing:Dressing`,

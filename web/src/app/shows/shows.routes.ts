@@ -36,6 +36,12 @@ export const routes: Routes = [
         title: titles.launch,
         loadComponent: () => import('../readiness/launch-sheet.page').then((m) => m.LaunchSheetPage),
       },
+      {
+        path: ':showId/ingest',
+        title: titles.ingest,
+        canActivate: [withRight('show.run')],
+        loadComponent: () => import('../ingest/ingest.page').then((m) => m.IngestPage),
+      },
     ],
   },
 ];

@@ -194,6 +194,7 @@ export const showTexts = {
   mend: $localize`:@@show.mend:Fix in listings`,
   listings: $localize`:@@show.listings:Listings`,
   launch: $localize`:@@show.launch:Launch sheet`,
+  ingest: $localize`:@@show.ingest:Outside pictures`,
   wrongFields: $localize`:@@show.wrongFields:Not saved: some entries need another look. They are marked below.`,
 };
 

@@ -65,6 +65,7 @@ export const stageTexts = {
   armed: $localize`:@@stage.armed:Next`,
   armedPicture: $localize`:@@stage.armedPicture:What comes next`,
   programme: $localize`:@@stage.programmeNow:Programme`,
+  fromOutside: $localize`:@@stage.fromOutside:Or take a picture that is made elsewhere`,
   prepare: $localize`:@@stage.prepare:Prepare next`,
   prepareText: $localize`:@@stage.prepareText:Put together what comes next without anybody seeing it. Until it is taken, all keys of the stage change what comes next.`,
   dropNext: $localize`:@@stage.dropNext:Drop next`,

@@ -19,6 +19,8 @@ export const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeRepor
   showId: SHOW,
   state: 'source',
   deskId: 'desk',
+  inputId: null,
+  inputs: [],
   runId: null,
   showTimeMs: null,
   incomingKbps: 4000,

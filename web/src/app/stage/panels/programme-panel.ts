@@ -8,8 +8,11 @@ import {
   input,
   viewChild,
 } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { ShowPerson } from '@juncta/contract/shows';
 import { Store } from '@ngrx/store';
+import { OutsideKeys } from '../../ingest/outside-keys';
+import { OutsidePicture } from '../../ingest/outside-picture';
 import { ArmedKey } from '../../look/keys/armed-key';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
@@ -28,7 +31,18 @@ import { TakeKeys } from './take-keys';
 /** The programme on the desk: its picture, how it is composed, and the panic key. */
 @Component({
   selector: 'jn-programme-panel',
-  imports: [ArmedKey, Key, LayoutKeys, Notice, PlaceBoxes, SceneSketch, TakeKeys],
+  imports: [
+    ArmedKey,
+    Key,
+    LayoutKeys,
+    Notice,
+    OutsideKeys,
+    OutsidePicture,
+    PlaceBoxes,
+    RouterLink,
+    SceneSketch,
+    TakeKeys,
+  ],
   templateUrl: './programme-panel.html',
   styleUrl: './programme-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -57,6 +71,10 @@ export class ProgrammePanel {
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
   protected readonly mayRun = computed(() => this.may()('show.run'));
   protected readonly other = inject(WhoComposes).elsewhere;
+  /** An outside picture is the programme, or comes on at its next keyframe. */
+  protected readonly isFromOutside = computed(() => (this.programme()?.inputId ?? null) !== null);
+  protected readonly showId = this.store.selectSignal(programmeFeature.selectShowId);
+  protected readonly hasInputs = computed(() => (this.programme()?.inputs.length ?? 0) > 0);
   /** Where the pictures are made; null: nowhere. */
   protected readonly picture = computed(() => {
     if (this.desk.status() === 'composing') return 'here';

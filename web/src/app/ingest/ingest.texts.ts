@@ -1,0 +1,179 @@
+import type {
+  IngestFinding,
+  IngestFindingCode,
+  IngestLevel,
+  InputState,
+  OnArrival,
+  SecondSender,
+} from '@juncta/core/ingest';
+
+/** Texts of this part, marked for Angular's own translation. */
+const H264 = 'H.264';
+const codecs: Record<string, string> = {
+  h264: H264,
+  h265: 'H.265',
+  av1: 'AV1',
+  vp9: 'VP9',
+  aac: 'AAC',
+  mp3: 'MP3',
+  opus: 'Opus',
+};
+const codec = (name: IngestFinding['has']): string =>
+  codecs[String(name)] ?? $localize`:@@ingest.unknownCodec:a codec that is not known here`;
+
+export const ingestTexts = {
+  title: $localize`:@@ingest.title:Outside pictures`,
+  intro: $localize`:@@ingest.intro:A picture that is made elsewhere, by an encoder or a meeting program, comes in here by RTMP. It is seen here first; viewers get it when somebody takes it.`,
+  none: $localize`:@@ingest.none:This show has no input yet. An input is an address and a key that an encoder sends to.`,
+  add: $localize`:@@ingest.add:Add an input`,
+  firstName: $localize`:@@ingest.firstName:Encoder`,
+  nameOf: (n: number) => $localize`:@@ingest.nameOf:Encoder ${n}:n:`,
+  reading: $localize`:@@ingest.reading:Reading the inputs…`,
+  desk: $localize`:@@ingest.desk:The desk makes the programme.`,
+  isProgramme: (name: string) => $localize`:@@ingest.isProgramme:The programme comes from “${name}:name:”.`,
+  comesOn: (name: string) => $localize`:@@ingest.comesOn:“${name}:name:” comes on at its next keyframe.`,
+  toDesk: $localize`:@@ingest.toDesk:Back to the desk`,
+  toDeskText: $localize`:@@ingest.toDeskText:The desk makes the programme again. Where no desk composes, viewers see the standby slate.`,
+  fromOutside: (name: string) =>
+    $localize`:@@ingest.fromOutside:Viewers get “${name}:name:”, and not what the desk composes.`,
+  programmePicture: $localize`:@@ingest.programmePicture:The programme, from outside`,
+  takeNamed: (name: string) => $localize`:@@ingest.takeNamed:Take “${name}:name:”`,
+  toDeskPage: $localize`:@@ingest.toDeskPage:To the desk`,
+  toCard: $localize`:@@ingest.toCard:Outside pictures`,
+  name: $localize`:@@ingest.name:Name`,
+  address: $localize`:@@ingest.address:Address`,
+  secureAddress: $localize`:@@ingest.secureAddress:Address, encrypted`,
+  key: $localize`:@@ingest.key:Stream key`,
+  hidden: '••••••••••••••••••••••••',
+  show: $localize`:@@ingest.show:Show`,
+  hide: $localize`:@@ingest.hide:Hide`,
+  copyAddress: $localize`:@@ingest.copyAddress:Copy address`,
+  copySecureAddress: $localize`:@@ingest.copySecureAddress:Copy encrypted address`,
+  copyKey: $localize`:@@ingest.copyKey:Copy key`,
+  copied: $localize`:@@ingest.copied:Copied`,
+  renew: $localize`:@@ingest.renew:New key`,
+  renewArmed: $localize`:@@ingest.renewArmed:New key, cut off the old one`,
+  remove: $localize`:@@ingest.remove:Remove`,
+  removeArmed: $localize`:@@ingest.removeArmed:Remove it now`,
+  take: $localize`:@@ingest.take:Take as programme`,
+  takeText: $localize`:@@ingest.takeText:Viewers get it from its next keyframe on.`,
+  waitsForMore: $localize`:@@ingest.waitsForMore:Looking at what comes…`,
+  still: (name: string) => $localize`:@@ingest.still:What comes from ${name}:name:`,
+  noStill: $localize`:@@ingest.noStill:No picture`,
+  setUp: $localize`:@@ingest.setUp:How it is set up`,
+  steps: [
+    $localize`:@@ingest.step1:In the encoder or meeting program, look for the place where a stream to an address of your own is set up. It is often called “custom RTMP”.`,
+    $localize`:@@ingest.step2:Copy the address into its field for the server or URL, and the key into its field for the stream key. Where there is one field only, write the address, a slash and the key.`,
+    $localize`:@@ingest.step3:Choose H.264 for the video and AAC for the audio, a keyframe every 2 seconds, and the size and rate of this show. What differs is made to fit here, which takes some of this machine.`,
+    $localize`:@@ingest.step4:Start it. The light of this card says when it is here.`,
+  ],
+  settings: $localize`:@@ingest.settings:Settings`,
+  second: $localize`:@@ingest.second:When a second encoder comes with the key`,
+  secondIs: {
+    refused: $localize`:@@ingest.secondRefused:it is refused`,
+    takes_over: $localize`:@@ingest.secondTakesOver:it takes over`,
+  } satisfies Record<SecondSender, string>,
+  onArrival: $localize`:@@ingest.onArrival:When it arrives`,
+  onArrivalIs: {
+    waits: $localize`:@@ingest.arrivalWaits:it waits in preview until it is taken`,
+    is_taken: $localize`:@@ingest.arrivalTaken:it becomes the programme`,
+  } satisfies Record<OnArrival, string>,
+  tryIt: $localize`:@@ingest.tryIt:Try it without an encoder`,
+  standIns: {
+    encoder: $localize`:@@ingest.standInEncoder:Stand-in encoder`,
+    meeting: $localize`:@@ingest.standInMeeting:Stand-in meeting`,
+  },
+  standInOff: $localize`:@@ingest.standInOff:Switch it off`,
+  plain: $localize`:@@ingest.plain:It came unencrypted: whoever is on the way could read it.`,
+  knocked: $localize`:@@ingest.knocked:Somebody came with another key. Copy the key anew.`,
+};
+
+export const stateTexts: Record<InputState, string> = {
+  nothing: $localize`:@@ingest.stateNothing:Nothing has come`,
+  knocking: $localize`:@@ingest.stateKnocking:Wrong key`,
+  in_preview: $localize`:@@ingest.statePreview:Here, in preview`,
+  as_programme: $localize`:@@ingest.stateProgramme:Is the programme`,
+};
+
+export const levelTexts: Record<IngestLevel, string> = {
+  block: $localize`:@@ingest.levelBlock:Cannot be shown`,
+  warning: $localize`:@@ingest.levelWarning:Look at this`,
+  converted: $localize`:@@ingest.levelConverted:Made to fit`,
+  note: $localize`:@@ingest.levelNote:Know`,
+};
+
+/** Each finding as a colleague would tell it. */
+export const findingTexts: Record<IngestFindingCode, (finding: IngestFinding) => string> = {
+  no_video: () =>
+    $localize`:@@ingest.noVideo:No video at all. Look whether the encoder has a scene that shows something.`,
+  codec_not_taken: ({ has }) =>
+    $localize`:@@ingest.codecNotTaken:The video is ${codec(has)}:has:. Set the encoder to H.264: that is what all places take.`,
+  no_keyframe: ({ has, wants }) =>
+    $localize`:@@ingest.noKeyframe:No keyframe for ${has}:has: s, so nobody can begin to watch. Set one every ${wants}:wants: s.`,
+  keyframes_far: ({ has, wants }) =>
+    $localize`:@@ingest.keyframesFar:A keyframe every ${has}:has: s: places would be slow to begin. They are set every ${wants}:wants: s here.`,
+  interlaced: () => $localize`:@@ingest.interlaced:The video is interlaced. It is made progressive.`,
+  colour: ({ has, wants }) =>
+    $localize`:@@ingest.colour:The colour is ${has}:has:, and places take ${wants}:wants:.`,
+  size: ({ has, wants }) => $localize`:@@ingest.size:${has}:has: pixels: it is shown at ${wants}:wants:.`,
+  rate_high: ({ has, wants }) =>
+    $localize`:@@ingest.rateHigh:${has}:has: frames a second: it is shown at ${wants}:wants:.`,
+  rate_low: ({ has }) =>
+    $localize`:@@ingest.rateLow:Only ${has}:has: frames a second: movement is seen to stutter.`,
+  rate_varies: ({ wants }) =>
+    $localize`:@@ingest.rateVaries:Its frames come unevenly: it is shown at an even ${wants}:wants: a second.`,
+  reordered: () =>
+    $localize`:@@ingest.reordered:It has B-frames, which delay it. They are taken out here; better turn them off in the encoder.`,
+  too_much: ({ has, wants }) =>
+    $localize`:@@ingest.tooMuch:${has}:has: kbit/s, and the strictest place takes ${wants}:wants: of video.`,
+  too_little: ({ has }) =>
+    $localize`:@@ingest.tooLittle:Only ${has}:has: kbit/s of video: fine detail is lost.`,
+  no_audio: () => $localize`:@@ingest.noAudio:No sound at all.`,
+  silent: () => $localize`:@@ingest.silent:There is a sound track, and nothing to be heard in it.`,
+  audio_codec: ({ has }) => $localize`:@@ingest.audioCodec:The sound is ${codec(has)}:has:. It is made AAC.`,
+  audio_rate: ({ has, wants }) =>
+    $localize`:@@ingest.audioRate:Sound of ${Number(has) / 1000}:has: kHz: it is made ${Number(wants) / 1000}:wants: kHz.`,
+  audio_channels: ({ has }) =>
+    Number(has) === 1
+      ? $localize`:@@ingest.mono:The sound is mono: it is heard from both sides.`
+      : $localize`:@@ingest.channels:Sound of ${has}:has: channels: it is made stereo.`,
+  gaps: ({ has }) =>
+    Number(has) === 1
+      ? $localize`:@@ingest.gapOnce:Nothing came for half a second once in the last minute. Look at the line.`
+      : $localize`:@@ingest.gaps:Nothing came for half a second ${has}:has: times in the last minute. Look at the line.`,
+  clock_jumps: ({ has }) =>
+    Number(has) === 1
+      ? $localize`:@@ingest.jumpOnce:The encoder’s clock jumped once. It goes on from where it was.`
+      : $localize`:@@ingest.jumps:The encoder’s clock jumped ${has}:has: times. It goes on from where it was.`,
+};
+
+/** What comes, in one line: `H.264, 1280x720, 30 frames a second, 2.5 Mbit/s`. */
+export const figureTexts = {
+  video: (name: string, size: string | null, rate: number | null, kbps: number) =>
+    [
+      codec(name),
+      size,
+      rate === null ? null : $localize`:@@ingest.rate:${Math.round(rate * 10) / 10}:rate: frames a second`,
+      mbits(kbps),
+    ]
+      .filter((one) => one !== null)
+      .join(', '),
+  audio: (name: string, rateHz: number | null, channels: number | null, kbps: number) =>
+    [
+      codec(name),
+      rateHz === null ? null : `${rateHz / 1000} kHz`,
+      channels === 1
+        ? $localize`:@@ingest.isMono:mono`
+        : channels === 2
+          ? $localize`:@@ingest.isStereo:stereo`
+          : null,
+      `${kbps} kbit/s`,
+    ]
+      .filter((one) => one !== null)
+      .join(', '),
+  keyframe: (s: number) => $localize`:@@ingest.keyframe:a keyframe every ${s}:s: s`,
+  copied: $localize`:@@ingest.isCopied:It fits: its frames are passed on as they are.`,
+  converted: $localize`:@@ingest.isConverted:It is made to fit here.`,
+  audioConverted: $localize`:@@ingest.audioConverted:Its video fits and is passed on as it is; its sound is made to fit.`,
+};
+const mbits = (kbps: number): string => `${(kbps / 1000).toFixed(1)} Mbit/s`;

@@ -1,0 +1,57 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { stillPath, STAND_IN_KINDS, type Input } from '@juncta/contract/ingest';
+import { ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
+import { ArmedKey } from '../look/keys/armed-key';
+import { CopyKey } from '../look/keys/copy-key';
+import { Key } from '../look/keys/key';
+import { StateMark } from '../look/state-mark';
+import { InputFindings } from './input-findings';
+import { ingestTexts, stateTexts } from './ingest.texts';
+import { ShowInputs } from './show-inputs';
+
+/** One input: its light, what comes, how an encoder is set up for it, and the key that makes it the programme. */
+@Component({
+  selector: 'jn-input-card',
+  imports: [ArmedKey, CopyKey, InputFindings, Key, StateMark],
+  templateUrl: './input-card.html',
+  styleUrl: './input-card.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class InputCard {
+  protected readonly state = inject(ShowInputs);
+  protected readonly texts = ingestTexts;
+  protected readonly seconds = SECOND_SENDERS;
+  protected readonly arrivals = ON_ARRIVAL;
+  protected readonly kinds = STAND_IN_KINDS;
+
+  readonly showId = input.required<string>();
+  readonly input = input.required<Input>();
+
+  protected readonly isShown = signal(false);
+  protected readonly report = computed(() => this.state.reportOf(this.input().id));
+  private readonly stateName = computed(() => this.report()?.state ?? 'nothing');
+  protected readonly mark = computed(() => `input.${this.stateName()}` as const);
+  protected readonly stateWord = computed(() => stateTexts[this.stateName()]);
+  protected readonly isHere = computed(() => this.report()?.figures != null);
+  protected readonly isTaken = computed(() => this.state.taken()?.id === this.input().id);
+  protected readonly canTake = computed(() => this.report()?.carriage != null && !this.isTaken());
+  protected readonly still = computed(() => {
+    const number = this.report()?.still ?? null;
+    return number === null ? null : `${stillPath(this.showId(), this.input().id)}?n=${number}`;
+  });
+
+  protected set(change: Partial<Pick<Input, 'name' | 'second' | 'onArrival'>>): void {
+    const { id, name, second, onArrival } = this.input();
+    const settings = { name, second, onArrival, ...change };
+    if (settings.name.trim() === '') return;
+    this.state.put(id, settings);
+  }
+
+  protected secondOf(value: string): Input['second'] {
+    return SECOND_SENDERS.find((one) => one === value) ?? 'refused';
+  }
+
+  protected arrivalOf(value: string): Input['onArrival'] {
+    return ON_ARRIVAL.find((one) => one === value) ?? 'waits';
+  }
+}
