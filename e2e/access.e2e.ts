@@ -15,6 +15,7 @@ const VIEWS: [string, string][] = [
   ['/shows/new', 'New show'],
   [`${TROUBLED_SHOW}/listings`, 'Listings and slots'],
   [`${TROUBLED_SHOW}/launch`, 'Launch sheet'],
+  [`${TROUBLED_SHOW}/ingest`, 'Outside pictures'],
   ['/pieces', 'Pieces of the look'],
   ['/nowhere', 'There is nothing at this address'],
 ];

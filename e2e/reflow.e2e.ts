@@ -17,6 +17,7 @@ const VIEWS = [
   TROUBLED_SHOW,
   `${TROUBLED_SHOW}/listings`,
   `${TROUBLED_SHOW}/launch`,
+  `/shows/${READY_SHOW_ID}/ingest`,
   READY_SHOW,
   `/chat/${READY_SHOW_ID}`,
 ];

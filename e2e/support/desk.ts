@@ -62,6 +62,19 @@ export async function dropOverlayPage(
   await house.dispose();
 }
 
+/** The show that is ready has no inputs, as at first, and nothing sends to any. */
+export async function dropInputs(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+): Promise<void> {
+  const { house, order } = await producer(playwright, baseURL);
+  const of = `/api/shows/${READY_SHOW_ID}`;
+  await order(`${of}/programme-input`, { inputId: null }, 'put');
+  const { inputs } = (await (await house.get(`${of}/inputs`)).json()) as { inputs: { id: string }[] };
+  for (const { id } of inputs) expect(await order(`${of}/inputs/${id}`, {}, 'delete')).toBe(200);
+  await house.dispose();
+}
+
 /** There are no layouts of the team's own, as at first. */
 export async function dropLayouts(
   playwright: PlaywrightWorkerArgs['playwright'],

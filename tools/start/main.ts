@@ -136,7 +136,11 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   }
   const encodersPort = demo ? await freePort() : null;
   if (encodersPort !== null) {
-    const env = { PORT: String(encodersPort), STANDIN_DIR: path.join(dataDir, 'standins', 'encoders') };
+    const env = {
+      PORT: String(encodersPort),
+      STANDIN_DIR: path.join(dataDir, 'standins', 'encoders'),
+      GUESTS_DIR: path.join(dataDir, 'standins', 'guests'),
+    };
     mkdirSync(env.STANDIN_DIR, { recursive: true });
     if (account) handOver(env.STANDIN_DIR, account);
     await supervisor.start({

@@ -1,13 +1,6 @@
-import {
-  ChunkReader,
-  decodeAmf,
-  encodeAmf,
-  encodeMessage,
-  MESSAGE,
-  RTMP_VERSION,
-  type AmfValue,
-  type RtmpMessage,
-} from '@juncta/core/media/rtmp';
+import { TAG } from '@juncta/core/media/flv';
+import { NONCE_BYTES, RtmpReceiver } from '@juncta/core/media/rtmp';
+import { randomBytes } from 'node:crypto';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 
 /** What a drilled place makes of a feed that wants in. */
@@ -30,11 +23,9 @@ export interface DrillLine {
   end(says: string): void;
 }
 
-const HANDSHAKE_BYTES = 1536;
-
 /**
  * Takes the feeds of a drill, on loopback and for this process alone: each comes by a key of its own. What a place does
- * with them is not its affair. RTMP 1.0, chapters 5 and 7.2, as far as our own sender speaks it.
+ * with them is not its affair.
  */
 export class DrillIngest {
   private readonly server: Server;
@@ -65,9 +56,7 @@ export class DrillIngest {
 }
 
 class Line implements DrillLine {
-  private handshake: Buffer | null = Buffer.alloc(0);
-  private answered = false;
-  private readonly reader = new ChunkReader();
+  private readonly receiver = new RtmpReceiver(randomBytes(NONCE_BYTES));
   private sink: DrillSink | null = null;
   private saidGoodbye = false;
 
@@ -96,80 +85,37 @@ class Line implements DrillLine {
   }
 
   end(says: string): void {
-    this.status('error', 'NetStream.Unpublish.Success', says);
+    this.write(this.receiver.end(says));
     this.socket.end();
   }
 
   private take(bytes: Buffer): void {
     try {
-      const rest = this.handshake === null ? bytes : this.shakeHands(bytes);
-      if (rest) for (const message of this.reader.push(rest)) this.hear(message);
+      const { send, events } = this.receiver.receive(bytes);
+      this.write(send);
+      for (const event of events) {
+        if (event.type === 'asks') this.answer(event.key);
+        else if (event.type === 'goodbye') this.saidGoodbye = true;
+        else if (event.tag.kind === TAG.videoFrame) this.sink?.picture();
+      }
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
       this.socket.destroy();
     }
   }
 
-  /** Null: more has to come first. */
-  private shakeHands(bytes: Buffer): Buffer | null {
-    const all = Buffer.concat([this.handshake!, bytes]);
-    this.handshake = all;
-    if (all.length < 1 + HANDSHAKE_BYTES) return null;
-    if (!this.answered) {
-      this.answered = true;
-      // S0, S1 of nothing in particular, and S2, which gives C1 back.
-      const own = Buffer.alloc(1 + HANDSHAKE_BYTES);
-      own[0] = RTMP_VERSION;
-      this.socket.write(Buffer.concat([own, all.subarray(1, 1 + HANDSHAKE_BYTES)]));
-    }
-    if (all.length < 1 + 2 * HANDSHAKE_BYTES) return null;
-    this.handshake = null;
-    return all.subarray(1 + 2 * HANDSHAKE_BYTES);
-  }
-
-  private hear({ type, payload }: RtmpMessage): void {
-    if (type === MESSAGE.videoFrame) this.sink?.picture();
-    else if (type === MESSAGE.command) this.obey(decodeAmf(payload));
-  }
-
-  private obey([name, id, , key]: readonly AmfValue[]): void {
-    switch (name) {
-      case 'connect':
-        this.command(0, '_result', id, null, { level: 'status', code: 'NetConnection.Connect.Success' });
-        break;
-      case 'createStream':
-        this.command(0, '_result', id, null, 1);
-        break;
-      case 'publish': {
-        const verdict = this.judge(typeof key === 'string' ? key : '', this);
-        if (verdict.ok) {
-          this.sink = verdict.sink;
-          this.status('status', 'NetStream.Publish.Start', 'taken');
-        } else {
-          this.status('error', 'NetStream.Publish.Rejected', verdict.says);
-          this.socket.end();
-        }
-        break;
-      }
-      case 'FCUnpublish':
-      case 'deleteStream':
-        this.saidGoodbye = true;
-        break;
+  private answer(key: string): void {
+    const verdict = this.judge(key, this);
+    if (verdict.ok) {
+      this.sink = verdict.sink;
+      this.write(this.receiver.accept());
+    } else {
+      this.write(this.receiver.refuse('NetStream.Publish.Rejected', verdict.says));
+      this.socket.end();
     }
   }
 
-  private status(level: string, code: string, description: string): void {
-    this.command(1, 'onStatus', 0, null, { level, code, description });
-  }
-
-  private command(stream: number, ...values: AmfValue[]): void {
-    if (this.socket.destroyed) return;
-    const payload = encodeAmf(...values);
-    this.socket.write(
-      encodeMessage({ chunkStream: 3, type: MESSAGE.command, stream, timeMs: 0, payload }, FIRST),
-    );
+  private write(parts: readonly Uint8Array[]): void {
+    if (!this.socket.destroyed) for (const part of parts) this.socket.write(part);
   }
 }
-
-/** Until a sender of chunks says otherwise they are this long, and we say nothing (5.4.1). */
-const FIRST = 128;

@@ -62,7 +62,8 @@ describe('outside pictures', () => {
       'the recording is ready',
       async () =>
         (await rig.report()).recordings.some(({ kind, status }) => kind === 'aired' && status === 'ready'),
-      40_000,
+      // Made by whatever time is left over.
+      80_000,
     );
     return probe(path.join(rig.dir, 'shows', rig.showId, runId, 'aired.mp4'));
   };

@@ -13,19 +13,19 @@ const PEOPLE = [0, 1, 2];
 const made = new Map<Kind, Promise<string>>();
 
 /** What a made-up encoder sends, over and over: encoded once, and kept. Gives the file. */
-export function encoderClip(kind: Kind, dir: string): Promise<string> {
+export function encoderClip(kind: Kind, dir: string, guestsDir: string): Promise<string> {
   let clip = made.get(kind);
   if (!clip) {
-    clip = make(kind, path.join(dir, `${kind}.flv`), dir);
+    clip = make(kind, path.join(dir, `${kind}.flv`), guestsDir);
     made.set(kind, clip);
     clip.catch(() => made.delete(kind));
   }
   return clip;
 }
 
-async function make(kind: Kind, file: string, dir: string): Promise<string> {
+async function make(kind: Kind, file: string, guestsDir: string): Promise<string> {
   if (existsSync(file)) return file;
-  await encode(kind === 'encoder' ? pattern() : await meeting(dir), file);
+  await encode(kind === 'encoder' ? pattern() : await meeting(guestsDir), file);
   return file;
 }
 
@@ -39,9 +39,9 @@ function pattern(): string[] {
 }
 
 /** As a meeting program lays people out: two above, one below. 25 frames a second and 44.1 kHz, which such programs have. */
-async function meeting(dir: string): Promise<string[]> {
-  for (const index of PEOPLE) await clipOf(index, dir);
-  const files = PEOPLE.map((index) => filesOf(index, dir));
+async function meeting(guestsDir: string): Promise<string[]> {
+  for (const index of PEOPLE) await clipOf(index, guestsDir);
+  const files = PEOPLE.map((index) => filesOf(index, guestsDir));
   const tiles = PEOPLE.map((index) => `[${index}:v]fps=25,scale=616:346[p${index}]`);
   const ground = `color=c=0x202124:s=1280x720:r=25[ground]`;
   const laid = [

@@ -8,12 +8,12 @@ import { encoderClip, KINDS } from './clip';
  * Made-up encoders, for whoever has none at hand: each sends its clip over and over to an address with a key, over the
  * network as any other does, and tries again when it is let go.
  *
- * Environment: PORT, STANDIN_DIR.
+ * Environment: PORT, STANDIN_DIR, GUESTS_DIR (where the stand-in guests keep what they send).
  */
 const log = makeLog('stand-in-encoders', 'info');
-const { STANDIN_DIR: dir, PORT: port } = process.env;
-if (!dir) {
-  process.stderr.write('STANDIN_DIR must be set\n');
+const { STANDIN_DIR: dir, GUESTS_DIR: guestsDir, PORT: port } = process.env;
+if (!dir || !guestsDir) {
+  process.stderr.write('STANDIN_DIR and GUESTS_DIR must be set\n');
   process.exit(1);
 }
 
@@ -41,7 +41,7 @@ http.get('/healthz', (_req, res) => {
   res.json({ process: 'stand-in-encoders', up: true, parts: {}, uptimeS: Math.floor(process.uptime()) });
 });
 
-http.put('/encoders/:id', async (req, res) => {
+http.put('/encoders/:id', (req, res) => {
   const order = Order.safeParse(req.body);
   if (!order.success) {
     res.status(400).json({ message: 'kind, address and key' });
@@ -55,7 +55,11 @@ http.put('/encoders/:id', async (req, res) => {
   const { kind, address, key } = order.data;
   const one: Sending = { child: null, again: null, stopped: false };
   sending.set(req.params.id, one);
-  send(one, await encoderClip(kind, dir), `${address}/${key}`);
+  // The first time it is made, which takes some seconds: whoever asked sees it come.
+  encoderClip(kind, dir, guestsDir).then(
+    (clip) => send(one, clip, `${address}/${key}`),
+    (error: unknown) => log.error({ err: error }, 'a clip could not be made'),
+  );
   res.json({});
 });
 

@@ -78,7 +78,7 @@ export const ingestTexts = {
     waits: $localize`:@@ingest.arrivalWaits:it waits in preview until it is taken`,
     is_taken: $localize`:@@ingest.arrivalTaken:it becomes the programme`,
   } satisfies Record<OnArrival, string>,
-  tryIt: $localize`:@@ingest.tryIt:Try it without an encoder`,
+  tryIt: $localize`:@@ingest.tryIt:To try it without an encoder:`,
   standIns: {
     encoder: $localize`:@@ingest.standInEncoder:Stand-in encoder`,
     meeting: $localize`:@@ingest.standInMeeting:Stand-in meeting`,

@@ -43,7 +43,7 @@ import { ShowInputs } from './show-inputs';
         {{ texts.takeNamed(one.name) }}
       </button>
     }
-    <a [routerLink]="['/shows', showId(), 'ingest']">{{ texts.title }}</a>
+    <a jnKey [routerLink]="['/shows', showId(), 'ingest']">{{ texts.title }}</a>
     @if (state.request.error(); as error) {
       <p role="alert" class="wrong">{{ error.sentence }}</p>
     }
