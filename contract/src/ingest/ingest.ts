@@ -1,4 +1,4 @@
-import { MOST_INPUTS, ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
+import { ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
 import * as z from 'zod/mini';
 import { endpoint, Id, line, Nothing, right } from '../http';
 import { ProgrammeReport } from '../relay';
@@ -46,7 +46,7 @@ export const readInputs = endpoint({
   response: Inputs,
 });
 
-/** Makes an input with a key of its own, or changes one; at most {@link MOST_INPUTS} in a show. Safe to repeat. */
+/** Makes an input with a key of its own, or changes one; at most `MOST_INPUTS` in a show. Safe to repeat. */
 export const putInput = endpoint({
   method: 'PUT',
   path: '/api/shows/:showId/inputs/:inputId',

@@ -28,6 +28,16 @@ describe('Outbox', () => {
     expect(outbox.needs(2, 3)).toBeTrue();
   });
 
+  it('counts what is under way on the backlog lane as missed until it is safe', () => {
+    const outbox = new Outbox();
+    outbox.add(1, true, 'video');
+    outbox.connected();
+    expect(outbox.takeMissed(1)).toBeTrue();
+    expect(outbox.missedCount).toBe(1);
+    outbox.acknowledged('backlog', 1);
+    expect([outbox.missedCount, outbox.done]).toEqual([0, true]);
+  });
+
   it('skips to a keyframe when the line is too slow', () => {
     const outbox = new Outbox();
     outbox.connected();

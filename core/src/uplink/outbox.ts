@@ -15,9 +15,9 @@ export class Outbox {
   private open = false;
   private needsKey = true;
 
-  /** Packets that wait for the backlog lane. */
+  /** Packets that wait for the backlog lane, or are under way on it: nobody knows yet that they are safe. */
   get missedCount(): number {
-    return this.missed.count;
+    return this.missed.count + this.underWay.backlog.length;
   }
 
   /** Whether the encoder should make a keyframe now, because the live lane waits for one. */

@@ -1,10 +1,11 @@
-import { execFile, execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { connect, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { createServer, type Server } from 'node:tls';
 import { fileURLToPath } from 'node:url';
+import { makeCertificate } from '../testing/certificate';
 import { openPlace, type Place } from '../testing/place';
 
 const TRY = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../testing/rtmps-try.ts');
@@ -18,24 +19,14 @@ describe('RTMPS', () => {
   beforeAll(async () => {
     place = await openPlace();
     dir = mkdtempSync(path.join(tmpdir(), 'juncta-tls-'));
-    const subject = ['-subj', '/CN=ingest.test', '-addext', 'subjectAltName=DNS:ingest.test'];
-    const files = ['-keyout', path.join(dir, 'key.pem'), '-out', path.join(dir, 'cert.pem')];
-    execFileSync(
-      'openssl',
-      ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', ...subject, ...files],
-      { stdio: 'ignore' },
-    );
+    const { certFile, keyFile } = makeCertificate(dir, 'DNS:ingest.test');
     const inside = new URL(place.address.replace('rtmp:', 'http:'));
     // What stands before many an ingest: it ends the encryption and passes the rest on.
-    door = createServer(
-      { key: readFileSync(path.join(dir, 'key.pem')), cert: readFileSync(path.join(dir, 'cert.pem')) },
-      (outer) => {
-        const inner = connect(Number(inside.port), inside.hostname);
-        outer.pipe(inner).pipe(outer);
-        for (const end of [outer, inner])
-          end.on('error', () => [outer, inner].forEach((one) => one.destroy()));
-      },
-    );
+    door = createServer({ key: readFileSync(keyFile), cert: readFileSync(certFile) }, (outer) => {
+      const inner = connect(Number(inside.port), inside.hostname);
+      outer.pipe(inner).pipe(outer);
+      for (const end of [outer, inner]) end.on('error', () => [outer, inner].forEach((one) => one.destroy()));
+    });
     door.on('tlsClientError', () => undefined);
     await new Promise<void>((done) => door.listen(0, '127.0.0.1', done));
     port = (door.address() as AddressInfo).port;

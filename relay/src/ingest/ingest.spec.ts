@@ -1,10 +1,12 @@
 import type { InputReport, ProgrammeReport } from '@juncta/contract/relay';
 import { createHash, randomUUID } from 'node:crypto';
+import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { TestEncoder, type EncoderSettings } from '../testing/encoder';
 import { TestDesk } from '../testing/desk';
 import { makeMedia, packetsOf, slatePackets } from '../testing/media';
 import { until } from '../testing/place';
+import { makeCertificate } from '../testing/certificate';
 import { longestStep, probe, rises } from '../testing/probe';
 import { openRig, type InnerRig } from '../testing/rig';
 
@@ -198,6 +200,25 @@ describe('outside pictures', () => {
     // Whoever has the old key is sent away when it is renewed.
     await book({ keyHash: 'ab'.repeat(32) });
     await until('nobody is here', async () => (await input()).state === 'nothing');
+  });
+
+  it('come encrypted to the same port where the house has a certificate, and stay', async () => {
+    const { dir } = rig;
+    await rig.close();
+    mkdirSync(dir);
+    rig = await openRig(dir, rig.showId, makeCertificate(dir, 'IP:127.0.0.1'));
+    await book();
+    encoders.push(new TestEncoder(`rtmps://127.0.0.1:${rig.running.ingestPort}/in/${inputId}/${key}`));
+    await known();
+    expect((await input()).isSecure).toBeTrue();
+    const { sinceMs } = await input();
+    // Longer than somebody has time who does not say who they are.
+    await until('it has stayed', () => Date.now() - sinceMs > 9500);
+    expect((await input()).sinceMs).toBe(sinceMs);
+    await encoders[0]!.kill();
+    await until('it is gone', async () => (await input()).state === 'nothing');
+    send();
+    await until('another comes in the open', async () => (await input()).isSecure === false);
   });
 
   it('are taken as they arrive where that was chosen', async () => {

@@ -91,9 +91,13 @@ export class InputSource implements ProgrammeSource, InputListener {
     else if (carriage && nowMs >= this.notBeforeMs && !this.carries(carriage)) this.start(carriage, nowMs);
   }
 
-  /** An encoder outside makes its keyframes when it wants. */
-  wantKeyframe(): void {}
-  covered(): void {}
+  wantKeyframe(): void {
+    // An encoder outside makes its keyframes when it wants.
+  }
+
+  covered(): void {
+    // It is not told what viewers see.
+  }
 
   close(): void {
     this.stop();

@@ -6,6 +6,7 @@ import { closeSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { RelayConfig } from '../config';
 import { Relay, type RunningRelay } from '../relay';
 import { ticketFor } from './desk';
 import { until } from './place';
@@ -41,6 +42,7 @@ export interface ProcessRig extends Rig {
 export async function openRig(
   dir = mkdtempSync(path.join(tmpdir(), 'juncta-relay-')),
   showId: string = randomUUID(),
+  https: RelayConfig['https'] = null,
 ): Promise<InnerRig> {
   const logged: string[] = [];
   const log = makeLog('relay', 'debug', { write: (line: string) => void logged.push(line) });
@@ -52,7 +54,7 @@ export async function openRig(
     ingestPort: 0,
     secret: SECRET,
     allowLocalPlaces: true,
-    https: null,
+    https,
     logLevel: 'debug',
     renewLeewayMs: 0,
   };

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { TAG } from './flv';
 import { readBody } from './media-tag';
 
-const letters = (text: string) => [...text].map((letter) => letter.charCodeAt(0));
+const letters = (text: string) => Array.from(text, (letter) => letter.charCodeAt(0));
 const video = (...body: number[]) =>
   readBody({ kind: TAG.videoFrame, timeMs: 0, body: Uint8Array.from(body) });
 const audio = (...body: number[]) =>
