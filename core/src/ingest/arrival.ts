@@ -1,5 +1,6 @@
 import type { SequenceFigures } from '../media/h264/sequence';
 import type { AudioCodec, VideoCodec } from '../media/flv/media-tag';
+import { SILENT_FRAME_BYTES } from '../programme/silence-detector';
 
 /** What an outside encoder sends, as far as it is known. */
 export interface ArrivalFigures {
@@ -56,8 +57,6 @@ const GAPS_OVER_MS = 60_000;
 const EVEN_MS = 6;
 /** So many of the steps may be uneven. */
 const EVEN_SHARE = 0.1;
-/** AAC of this many bytes a frame, as the silence detector knows it, holds nothing to be heard. */
-const SILENT_BYTES = 20;
 const SILENT_MS = 3000;
 
 /** Measures what comes in, over the last seconds. Times from outside; nothing in it grows with the show. */
@@ -96,7 +95,7 @@ export class Arrival {
 
   takeAudio(frame: Came): void {
     this.heardNowMs ??= frame.nowMs;
-    if (this.audioCodec !== 'aac' || frame.bytes > SILENT_BYTES) this.heardNowMs = frame.nowMs;
+    if (this.audioCodec !== 'aac' || frame.bytes > SILENT_FRAME_BYTES) this.heardNowMs = frame.nowMs;
     this.note(this.audio, frame);
   }
 

@@ -4,7 +4,7 @@ import { msOfSamples } from './programme-tags';
  * A frame of AAC that holds silence and nothing else takes no more bytes: six with the relay's encoder. The faintest
  * noise, 60 dB below full scale, takes hundreds.
  */
-const SILENT_FRAME_BYTES = 16;
+export const SILENT_FRAME_BYTES = 16;
 
 /** Listens to what goes out, frame by frame, without decoding it: whether viewers hear anything. Times in samples. */
 export class SilenceDetector {

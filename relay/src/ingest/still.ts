@@ -9,6 +9,8 @@ export interface Keyframe {
 
 const WIDTH = 640;
 const PATIENCE_MS = 4000;
+/** No input gets them more often, however many keyframes it has. */
+const EVERY_MS = 1500;
 const START_CODE = Uint8Array.of(0, 0, 0, 1);
 
 /** A small picture of a keyframe, JPEG; null: it could not be made. */
@@ -48,14 +50,18 @@ export function makeStill({ units }: Keyframe): Promise<Buffer | null> {
 /** One after the other, and each picture once, however many look. */
 export class Stills {
   private working: Promise<unknown> = Promise.resolve();
-  private readonly made = new Map<string, { number: number; jpeg: Promise<Buffer | null> }>();
+  private readonly made = new Map<
+    string,
+    { readonly number: number; readonly atMs: number; readonly jpeg: Promise<Buffer | null> }
+  >();
 
   of(inputId: string, keyframe: Keyframe): Promise<Buffer | null> {
     const known = this.made.get(inputId);
-    if (known?.number === keyframe.number) return known.jpeg;
+    const nowMs = performance.now();
+    if (known && (known.number === keyframe.number || nowMs - known.atMs < EVERY_MS)) return known.jpeg;
     const jpeg = this.working.then(() => makeStill(keyframe));
     this.working = jpeg;
-    this.made.set(inputId, { number: keyframe.number, jpeg });
+    this.made.set(inputId, { number: keyframe.number, atMs: nowMs, jpeg });
     return jpeg;
   }
 

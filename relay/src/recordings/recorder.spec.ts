@@ -1,12 +1,14 @@
 import { encodePacket, type Packet } from '@juncta/core/media/packets';
 import { tagOf, type ProgrammeFormat, type Spliced } from '@juncta/core/programme';
 import { decodeFile, TAG } from '@juncta/core/media/flv';
+import type { Lane } from '@juncta/core/uplink';
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import pino from 'pino';
 import { until } from '../testing/place';
+import { storedPackets } from '../testing/stored';
 import { Recorder } from './recorder';
 import { finishInProcess } from './finisher';
 import { Recordings } from './recordings';
@@ -62,7 +64,7 @@ describe('what records a programme', () => {
   const tick = () => recorder.tick((nowMs += 2000));
   const kept = () => readRuns(root, showId)[0]?.record;
   const acknowledged: number[] = [];
-  const keep = (number: number) => {
+  const keep = (number: number, lane: Lane = 'live') => {
     const packet: Packet = {
       session,
       number,
@@ -73,7 +75,7 @@ describe('what records a programme', () => {
       durationUs: 33_333,
       payload: new Uint8Array([1, 2, 3]),
     };
-    recorder.keep('live', packet, encodePacket(packet), (_, acknowledgedNumber) =>
+    recorder.keep(lane, packet, encodePacket(packet), (_, acknowledgedNumber) =>
       acknowledged.push(acknowledgedNumber),
     );
   };
@@ -140,5 +142,34 @@ describe('what records a programme', () => {
     expect(acknowledged).toEqual([7]);
     record(0);
     expect([recorder.current, recorder.showTimeMs(1)]).toEqual([null, null]);
+  });
+
+  it('keeps what a desk had missed and sends just after the end, and finishes the run once it has come', async () => {
+    const finish = spyOn(recordings, 'finish');
+    recorder.begin(runId, 0, 0);
+    record(0);
+    keep(1);
+    keep(3, 'backlog');
+    await until('both are safe', () => acknowledged.length === 2);
+    await recorder.end();
+    expect(recordings.list(showId, recorder.current).map(({ status }) => status)).toEqual([
+      'finishing',
+      'finishing',
+    ]);
+    keep(2, 'backlog');
+    await until('it is safe', () => acknowledged.includes(2));
+    expect(
+      (await storedPackets(readRuns(root, showId)[0]!.sessionDir(session)))
+        .map(({ number }) => number)
+        .sort(),
+    ).toEqual([1, 2, 3]);
+    // What is live belongs to no run any more.
+    keep(4);
+    expect(acknowledged.at(-1)).toBe(4);
+    expect(finish).not.toHaveBeenCalled();
+    await until('it is finished', () => {
+      tick();
+      return finish.calls.count() === 1;
+    });
   });
 });

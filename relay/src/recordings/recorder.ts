@@ -14,6 +14,12 @@ const DISK_EVERY_MS = 5000;
 /** What the disk did not take of a run's own notes is tried again this often. */
 const AGAIN_MS = 1000;
 
+/**
+ * A run that has ended is finished once its desk has sent nothing of what it had missed for this long: the show is often ended
+ * just after a line came back.
+ */
+const LATE_MS = 4000;
+
 /** What is written for a run: its own notes, what desks sent, what went out. */
 type Kept = 'notes' | 'packets' | 'aired';
 
@@ -43,6 +49,10 @@ export class Recorder implements ProgrammeSink {
   /** Runs whose notes the disk did not take yet. */
   private readonly unsaved = new Set<Run>();
   private triedAgainAtMs = -Infinity;
+  /** When something came last that a desk had missed. */
+  private missedAtMs = -Infinity;
+  /** A run that has ended, and of which more is expected. */
+  private late: { readonly run: Run; untilMs: number } | null = null;
   private free: { bytes: number | null; readAtMs: number } = { bytes: null, readAtMs: -Infinity };
 
   constructor(private readonly house: RecorderHouse) {
@@ -79,6 +89,8 @@ export class Recorder implements ProgrammeSink {
     const run = this.house.recordings.begin(this.house.showId, runId, Date.now());
     if (run.record.endedAtMs !== null) return null;
     const before = run.record;
+    // Two at once are not waited for.
+    this.finishLate();
     this.run = run;
     this.zero = null;
     if (before.aired.length > 0) {
@@ -99,11 +111,13 @@ export class Recorder implements ProgrammeSink {
     bytes: Uint8Array,
     acknowledge: (lane: Lane, number: number) => void,
   ): void {
-    if (!this.run) {
+    const run = this.run ?? this.lateRunOf(lane, packet.session);
+    if (lane === 'backlog') this.missedAtMs = performance.now();
+    if (!run) {
       acknowledge(lane, packet.number);
       return;
     }
-    const store = this.storeOf(this.run, packet.session);
+    const store = this.storeOf(run, packet.session);
     const copy = bytes.slice();
     void store
       .then((open) => open.add(lane, packet, copy, acknowledge))
@@ -135,6 +149,7 @@ export class Recorder implements ProgrammeSink {
   }
 
   tick(nowMs: number): void {
+    if (this.late && performance.now() > this.late.untilMs) this.finishLate();
     if (nowMs - this.free.readAtMs > DISK_EVERY_MS) void this.readFree(nowMs);
     if (this.unsaved.size === 0 || nowMs - this.triedAgainAtMs < AGAIN_MS) return;
     this.triedAgainAtMs = nowMs;
@@ -151,15 +166,39 @@ export class Recorder implements ProgrammeSink {
     this.aired = null;
     this.zero = null;
     await aired?.close();
-    await this.closeStores();
-    // What is over is not waited for.
-    for (const of of ['packets', 'aired'] as const) this.trouble(of, null);
-    this.house.recordings.finish(run);
+    this.trouble('aired', null);
     this.house.log.info({ run: run.record.runId }, 'run ended');
+    const untilMs = this.missedAtMs + LATE_MS;
+    this.late = { run, untilMs };
+    if (performance.now() > untilMs) this.finishLate();
   }
+
+  /** The run that has ended, where a packet belongs to it that its desk had missed. */
+  private lateRunOf(lane: Lane, session: string): Run | null {
+    const { late } = this;
+    if (!late || lane !== 'backlog') return null;
+    if (!late.run.record.sessions.some((known) => known.session === session)) return null;
+    late.untilMs = performance.now() + LATE_MS;
+    return late.run;
+  }
+
+  /** Nothing more is expected of the run that has ended. */
+  private finishLate(): void {
+    const { late } = this;
+    if (!late) return;
+    this.late = null;
+    this.finishing = this.closeStores().then(() => {
+      // What is over is not waited for.
+      this.trouble('packets', null);
+      this.house.recordings.finish(late.run);
+    });
+  }
+  private finishing: Promise<void> = Promise.resolve();
 
   /** For the end of the process: the run goes on in the next. */
   async close(): Promise<void> {
+    this.finishLate();
+    await this.finishing;
     await this.aired?.close();
     await this.closeStores();
     for (const run of this.unsaved) this.save(run);

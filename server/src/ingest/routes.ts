@@ -121,7 +121,7 @@ export function mountIngest(router: Router, app: App): void {
 
   /** `GET /api/shows/:show/inputs/:input/still`: the last picture of what comes in, JPEG. */
   router.get('/api/shows/:showId/inputs/:inputId/still', async (req, res) => {
-    await admit(app, req, 'show.run');
+    await admit(app, req, 'desk.open');
     const { showId, inputId } = req.params;
     const isKnown = Id.safeParse(showId).success && Id.safeParse(inputId).success;
     if (!isKnown || !(await store.findInput(app.db, showId, inputId))) throw notFound('input');

@@ -58,6 +58,8 @@ import { ShowInputs } from './show-inputs';
       } @else if (state.request.error() === null) {
         <p class="soft" role="status">{{ texts.reading }}</p>
       }
+    } @else if (status() === 'known') {
+      <p role="status">{{ texts.gone }}</p>
     }
   `,
   styles: `
@@ -72,11 +74,13 @@ import { ShowInputs } from './show-inputs';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class IngestPage {
-  private readonly shows = inject(Store).selectSignal(showsFeature.selectEntities);
+  private readonly store = inject(Store);
+  private readonly shows = this.store.selectSignal(showsFeature.selectEntities);
   protected readonly state = inject(ShowInputs);
   protected readonly texts = ingestTexts;
 
   readonly showId = input.required<string>();
+  protected readonly status = this.store.selectSignal(showsFeature.selectStatus);
   protected readonly show = computed(() => this.shows()[this.showId()] ?? null);
   protected readonly canAdd = computed(() => {
     const inputs = this.state.inputs();

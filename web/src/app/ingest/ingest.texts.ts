@@ -29,6 +29,7 @@ export const ingestTexts = {
   firstName: $localize`:@@ingest.firstName:Encoder`,
   nameOf: (n: number) => $localize`:@@ingest.nameOf:Encoder ${n}:n:`,
   reading: $localize`:@@ingest.reading:Reading the inputs…`,
+  gone: $localize`:@@ingest.gone:There is no such show. It may have been removed, or the link is incomplete.`,
   desk: $localize`:@@ingest.desk:The desk makes the programme.`,
   isProgramme: (name: string) => $localize`:@@ingest.isProgramme:The programme comes from “${name}:name:”.`,
   comesOn: (name: string) => $localize`:@@ingest.comesOn:“${name}:name:” comes on at its next keyframe.`,

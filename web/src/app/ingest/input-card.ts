@@ -42,9 +42,7 @@ export class InputCard {
 
   protected set(change: Partial<Pick<Input, 'name' | 'second' | 'onArrival'>>): void {
     const { id, name, second, onArrival } = this.input();
-    const settings = { name, second, onArrival, ...change };
-    if (settings.name.trim() === '') return;
-    this.state.put(id, settings);
+    this.state.put(id, { name, second, onArrival, ...change });
   }
 
   protected secondOf(value: string): Input['second'] {

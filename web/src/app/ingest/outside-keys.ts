@@ -85,7 +85,7 @@ export class OutsideKeys {
   constructor() {
     effect(() => {
       const [showId, ids] = [this.showId(), this.ids()];
-      if (ids !== '') untracked(() => this.state.open(showId));
+      if (ids !== '') untracked(() => this.state.read(showId));
     });
   }
 }

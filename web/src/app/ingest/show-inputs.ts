@@ -43,8 +43,13 @@ export class ShowInputs {
   });
 
   open(showId: string): void {
-    this.showId = showId;
     this.store.dispatch(ProgrammeActions.opened({ showId }));
+    this.read(showId);
+  }
+
+  /** Where somebody else follows the show's programme. */
+  read(showId: string): void {
+    this.showId = showId;
     this.request.run(this.api.call(readInputs, { params: { showId } }), (known) => this.known.set(known));
   }
 
