@@ -4,6 +4,7 @@ import { chat } from './chat';
 import { compose } from './compose';
 import { continuity } from './continuity';
 import { floods } from './floods';
+import { ingest } from './ingest';
 import { latency } from './latency';
 import { load } from './load';
 import { memory } from './memory';
@@ -20,6 +21,7 @@ const BENCHES: Record<string, Bench> = {
   compose,
   continuity,
   floods,
+  ingest,
   latency,
   load,
   memory,

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,6 +8,17 @@ export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '
 
 export const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 export const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
+
+/** ns of CPU that all threads of a process have had. */
+export function cpuNs(pid: number): number {
+  return readdirSync(`/proc/${pid}/task`).reduce((sum, task) => {
+    try {
+      return sum + Number(readFileSync(`/proc/${pid}/task/${task}/schedstat`, 'utf8').split(' ')[0]);
+    } catch {
+      return sum;
+    }
+  }, 0);
+}
 
 /** What a bench starts and writes. None of it outlives the bench, however that ends. */
 export class BenchProcesses {

@@ -12,17 +12,23 @@ export class BenchRelay {
   private readonly secret = randomBytes(24).toString('hex');
   private port = 0;
   private controlPort = 0;
+  /** For outside encoders. */
+  ingestPort = 0;
   private child: ChildProcess | null = null;
 
   constructor(private readonly processes: BenchProcesses) {}
 
   /** Again after `kill`: at the same ports, with the same folder. */
   async start(): Promise<void> {
-    if (this.port === 0) [this.port, this.controlPort] = [await freePort(), await freePort()];
+    if (this.port === 0) {
+      [this.port, this.controlPort] = [await freePort(), await freePort()];
+      this.ingestPort = await freePort();
+    }
     this.child = this.processes.run(process.execPath, [path.join(ROOT, 'dist/relay.mjs')], {
       JUNCTA_RELAY_DIR: path.join(this.processes.work, 'relay'),
       JUNCTA_RELAY_PORT: String(this.port),
       JUNCTA_RELAY_CONTROL_PORT: String(this.controlPort),
+      JUNCTA_RELAY_INGEST_PORT: String(this.ingestPort),
       JUNCTA_RELAY_SECRET: this.secret,
       JUNCTA_ALLOW_LOCAL_PLACES: '1',
       JUNCTA_LOG_LEVEL: 'error',
@@ -39,8 +45,14 @@ export class BenchRelay {
     return this.child!.pid!;
   }
 
-  async order(method: string, where: string, body: object = {}): Promise<ProgrammeReport> {
-    const url = `http://127.0.0.1:${this.controlPort}/control/shows/${this.showId}${where}`;
+  /** @param showId another show than the one that it has */
+  async order(
+    method: string,
+    where: string,
+    body: object = {},
+    showId: string = this.showId,
+  ): Promise<ProgrammeReport> {
+    const url = `http://127.0.0.1:${this.controlPort}/control/shows/${showId}${where}`;
     const response = await fetch(url, {
       method,
       headers: { Authorization: `Bearer ${this.secret}` },

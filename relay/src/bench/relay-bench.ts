@@ -1,10 +1,10 @@
 import { spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { makeMedia } from '../testing/media';
 import { freePort, until } from '../testing/place';
-import { BenchProcesses, pause, round, runBench } from './bench-processes';
+import { BenchProcesses, cpuNs, pause, round, runBench } from './bench-processes';
 import { BenchRelay } from './bench-relay';
 import { playOn } from './play-on';
 
@@ -30,17 +30,6 @@ const processes = new BenchProcesses('relay');
 const { work } = processes;
 const source = path.join(work, 'source.flv');
 const run = (program: string, args: string[]) => processes.run(program, args).pid!;
-
-/** ns of CPU that all threads of a process have had. */
-function cpuNs(pid: number): number {
-  return readdirSync(`/proc/${pid}/task`).reduce((sum, task) => {
-    try {
-      return sum + Number(readFileSync(`/proc/${pid}/task/${task}/schedstat`, 'utf8').split(' ')[0]);
-    } catch {
-      return sum;
-    }
-  }, 0);
-}
 
 const rssBytes = (pid: number): number =>
   Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) * 1024;
