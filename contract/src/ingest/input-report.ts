@@ -24,6 +24,7 @@ const Figures = z.object({
           isInterlaced: z.boolean(),
         }),
       ),
+      isUnreadable: z.boolean(),
       rateHz: z.nullable(z.number()),
       isVariable: z.boolean(),
       keyframeS: z.nullable(z.number()),

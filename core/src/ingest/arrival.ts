@@ -19,6 +19,8 @@ export interface VideoFigures {
     SequenceFigures,
     'profileIdc' | 'levelIdc' | 'width' | 'height' | 'chroma' | 'bitDepth' | 'isInterlaced'
   > | null;
+  /** Its parameters came, and cannot be read. */
+  readonly isUnreadable: boolean;
   /** Frames a second, over the last seconds; null: too few came. */
   readonly rateHz: number | null;
   /** Its frames do not come at even steps. */
@@ -66,6 +68,7 @@ export class Arrival {
   private videoCodec: VideoCodec | null = null;
   private audioCodec: AudioCodec | null = null;
   private sequence: VideoFigures['sequence'] = null;
+  private isUnreadable = false;
   private aac: { rateHz: number; channels: number } | null = null;
   private keyframeAtMs: number | null = null;
   private keyframeMs: number | null = null;
@@ -75,9 +78,11 @@ export class Arrival {
   private gapsNowMs: number[] = [];
   jumps = 0;
 
-  videoIs(codec: VideoCodec, sequence: VideoFigures['sequence']): void {
+  /** @param sequence of H.264; `unreadable`: it came damaged, or in a form that nobody uses */
+  videoIs(codec: VideoCodec, sequence: VideoFigures['sequence'] | 'unreadable'): void {
     this.videoCodec = codec;
-    this.sequence = sequence;
+    this.isUnreadable = sequence === 'unreadable';
+    this.sequence = sequence === 'unreadable' ? null : sequence;
   }
 
   audioIs(codec: AudioCodec, aac: { readonly rateHz: number; readonly channels: number } | null): void {
@@ -120,6 +125,7 @@ export class Arrival {
     return {
       codec,
       sequence: this.sequence,
+      isUnreadable: this.isUnreadable,
       rateHz: isKnown ? round(((times.length - 1) * 1000) / spanMs, 2) : null,
       isVariable: isKnown && isUneven(times),
       keyframeS: keyframeMs > 0 ? round(keyframeMs / 1000, 1) : null,

@@ -14,6 +14,7 @@ const SEQUENCE: NonNullable<VideoFigures['sequence']> = {
 const VIDEO: VideoFigures = {
   codec: 'h264',
   sequence: SEQUENCE,
+  isUnreadable: false,
   rateHz: 30,
   isVariable: false,
   keyframeS: 2,
@@ -44,6 +45,13 @@ describe('what is said of an outside picture', () => {
   const CASES: readonly (readonly [string, ArrivalFigures, IngestFindingCode, IngestLevel, unknown])[] = [
     ['no video', arrival(null), 'no_video', 'block', null],
     ['H.265', arrival({ codec: 'h265', sequence: null }), 'codec_not_taken', 'block', null],
+    [
+      'parameters that cannot be read',
+      arrival({ sequence: null, isUnreadable: true }),
+      'unreadable',
+      'block',
+      null,
+    ],
     ['no keyframe for long', arrival({ keyframeS: 14 }), 'no_keyframe', 'block', null],
     [
       'keyframes far apart',

@@ -9,6 +9,7 @@ import type { ArrivalFigures, AudioFigures, VideoFigures } from './arrival';
 export const INGEST_FINDINGS = [
   'no_video',
   'codec_not_taken',
+  'unreadable',
   'no_keyframe',
   'interlaced',
   'colour',
@@ -91,6 +92,7 @@ const OF_VIDEO: readonly IngestFindingCode[] = INGEST_FINDINGS.filter((code) => 
 
 function ofVideo(video: VideoFigures, wants: IngestWants): IngestFinding[] {
   if (video.codec !== 'h264') return [finding('codec_not_taken', 'block', video.codec, 'h264')];
+  if (video.isUnreadable) return [finding('unreadable', 'block')];
   const findings: IngestFinding[] = [];
   const { sequence, rateHz, keyframeS, kbps } = video;
   if (keyframeS !== null && keyframeS > NO_KEYFRAME_S) {

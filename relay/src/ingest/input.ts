@@ -14,6 +14,7 @@ import {
   readConfigurationRecord,
   readSequence,
   splitLengths,
+  type SequenceFigures,
 } from '@juncta/core/media/h264';
 import { createHash, timingSafeEqual } from 'node:crypto';
 import type { Logger } from 'pino';
@@ -218,11 +219,12 @@ export class Input {
       return;
     }
     this.heads = { ...this.heads, video: kept };
-    let sequence = null;
+    let sequence: SequenceFigures | 'unreadable' | null = null;
     try {
       if (body.codec === 'h264') sequence = readSequence(readConfigurationRecord(body.data).sps);
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
+      sequence = 'unreadable';
       this.log.warn({ input: this.inputId, says: error.message }, 'parameters that cannot be read');
     }
     this.arrival.videoIs(body.codec, sequence);

@@ -109,6 +109,8 @@ export const findingTexts: Record<IngestFindingCode, (finding: IngestFinding) =>
     $localize`:@@ingest.noVideo:No video at all. Look whether the encoder has a scene that shows something.`,
   codec_not_taken: ({ has }) =>
     $localize`:@@ingest.codecNotTaken:The video is ${codec(has)}:has:. Set the encoder to H.264: that is what all places take.`,
+  unreadable: () =>
+    $localize`:@@ingest.unreadable:What the encoder says of its video cannot be read. Stop it and start it again; if that does not help, try another profile of H.264.`,
   no_keyframe: ({ has, wants }) =>
     $localize`:@@ingest.noKeyframe:No keyframe for ${has}:has: s, so nobody can begin to watch. Set one every ${wants}:wants: s.`,
   keyframes_far: ({ has, wants }) =>
