@@ -27,6 +27,8 @@ export class InputSource implements ProgrammeSource, InputListener {
   readonly input: Input;
   private isWanted = false;
   private carried: Carriage | null = null;
+  /** How what had these parameters was carried last: the same that comes again is so at once, and not looked at first. */
+  private last: { readonly carriage: Carriage; readonly parameters: Uint8Array } | null = null;
   private frames: SourceFrames | null = null;
   private fitting: Fitting | null = null;
   private notBeforeMs = -Infinity;
@@ -72,6 +74,8 @@ export class InputSource implements ProgrammeSource, InputListener {
   }
 
   tag(tag: FlvTag, body: VideoBody | AudioBody, atMs: number): void {
+    // Before the first frame that has other parameters.
+    if (body.track === 'video' && body.part === 'configuration') this.settle(performance.now());
     if (this.fitting) this.fitting.push(tag, body.track === 'video' && body.key);
     else if (this.carried) this.takeFrame(body, atMs);
   }
@@ -80,15 +84,28 @@ export class InputSource implements ProgrammeSource, InputListener {
 
   tick(nowMs: number): void {
     this.input.tick(nowMs);
-    const { carriage, isHere, isBlocked } = this.input;
+    const { carriage, isHere } = this.input;
     if (!isHere) return;
     if (this.input.isTakenOnArrival && carriage && !this.hasAsked) {
       this.hasAsked = true;
       this.house.arrived(this.input.inputId);
     }
-    if (!this.isWanted) return;
-    if (isBlocked) this.stop();
-    else if (carriage && nowMs >= this.notBeforeMs && !this.carries(carriage)) this.start(carriage, nowMs);
+    this.settle(nowMs);
+  }
+
+  /** Carries what comes as it has to be, or not at all. */
+  private settle(nowMs: number): void {
+    if (!this.isWanted || nowMs < this.notBeforeMs) return;
+    const carriage = this.input.carriage ?? (this.carried ? null : this.asLast());
+    if (this.input.isBlocked) this.stop();
+    else if (carriage && !this.carries(carriage)) this.start(carriage, nowMs);
+  }
+
+  private asLast(): Carriage | null {
+    const parameters = this.input.parameters;
+    return this.last && parameters && Buffer.compare(parameters, this.last.parameters) === 0
+      ? this.last.carriage
+      : null;
   }
 
   wantKeyframe(): void {
@@ -115,6 +132,7 @@ export class InputSource implements ProgrammeSource, InputListener {
     const carried = { video: carriage.video || !!before?.video, audio: carriage.audio || !!before?.audio };
     const { wanted, configurations } = this.input;
     this.carried = carried;
+    this.last = { carriage: carried, parameters: this.input.parameters! };
     const frames = (this.frames = new SourceFrames(
       (frame) => this.programme.takeVideo(frame),
       (frame) => this.programme.takeAudio(frame),

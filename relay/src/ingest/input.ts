@@ -44,6 +44,8 @@ export type Judgement =
 
 /** Judged anew this often. */
 const JUDGE_EVERY_MS = 500;
+/** An encoder may take its time until its first frame. */
+const BEGINNING_MS = 3000;
 /** Far more than any show wants; somebody who sends more wants to exhaust us. */
 const MOST_KBPS = 60_000;
 
@@ -60,6 +62,7 @@ export class Input {
   private keyframe: Keyframe | null = null;
   private stills = 0;
   private atMs = 0;
+  private beganAtMs = 0;
 
   constructor(
     private booking: Booking,
@@ -87,6 +90,10 @@ export class Input {
   /** As it comes, nothing of it can be shown. */
   get isBlocked(): boolean {
     return this.verdict.findings.some(({ level }) => level === 'block');
+  }
+  /** The configuration of its video; null: it has not come. */
+  get parameters(): Uint8Array | null {
+    return this.heads.video?.body ?? null;
   }
   /** What a decoder has to know before the first frame. */
   get configurations(): FlvTag[] {
@@ -135,6 +142,8 @@ export class Input {
     this.clock = new IngestClock();
     this.verdict = NOTHING;
     this.heads = { video: null, audio: null };
+    this.atMs = 0;
+    this.beganAtMs = performance.now();
     this.log.info({ input: this.inputId }, 'an encoder has come');
     this.listener.begins();
     this.changed();
@@ -178,11 +187,18 @@ export class Input {
       return;
     }
     if (nowMs - this.judgedAtMs < JUDGE_EVERY_MS) return;
+    this.rejudge(nowMs);
+    if (this.kbps > MOST_KBPS) this.line.end(`This input takes at most ${MOST_KBPS / 1000} Mbit/s.`);
+  }
+
+  private rejudge(nowMs: number): void {
     this.judgedAtMs = nowMs;
     const before = this.verdict;
-    this.verdict = judgeArrival(this.arrival.figures(nowMs), this.wants);
+    const figures = this.arrival.figures(nowMs);
+    // Whoever has only just come is not told that nothing comes.
+    if (!figures.video && nowMs - this.beganAtMs < BEGINNING_MS) return;
+    this.verdict = judgeArrival(figures, this.wants);
     if (JSON.stringify(codesOf(before)) !== JSON.stringify(codesOf(this.verdict))) this.changed();
-    if (this.kbps > MOST_KBPS) this.line.end(`This input takes at most ${MOST_KBPS / 1000} Mbit/s.`);
   }
 
   /** @param isProgramme it is what viewers get */
@@ -228,6 +244,7 @@ export class Input {
       this.log.warn({ input: this.inputId, says: error.message }, 'parameters that cannot be read');
     }
     this.arrival.videoIs(body.codec, sequence);
+    this.rejudge(performance.now());
   }
 
   private measure(body: VideoBody | AudioBody, atMs: number, nowMs: number): void {
