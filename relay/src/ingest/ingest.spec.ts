@@ -56,6 +56,14 @@ describe('outside pictures', () => {
   const take = (id: string | null = inputId) => rig.order('POST', '/input', { inputId: id });
   const programme = (state: ProgrammeReport['state']) =>
     until(`the programme is ${state}`, async () => (await rig.report()).state === state);
+  const compose = async () => {
+    const [media, session] = [makeMedia(30), randomUUID()];
+    const line = await TestDesk.open(rig.port, rig.ticket(), session);
+    await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
+    line.sendAll(slatePackets(media, session, 1));
+    line.play(packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 })));
+    return line;
+  };
   const showTime = (ms: number) =>
     until(`${ms} ms were recorded`, async () => ((await rig.report()).showTimeMs ?? 0) > ms);
   const ended = async (runId: string) => {
@@ -105,14 +113,17 @@ describe('outside pictures', () => {
     await programme('source');
     expect((await input()).state).toBe('as_programme');
     await rig.order('PUT', '/run', { runId });
+    // A desk may compose beside it: viewers get nothing of that.
+    const line = await compose();
     await showTime(3000);
     await first.kill();
     await programme('slate');
     send({ audio: { rateHz: 48_000, channels: 2 }, kbps: 300 });
     await programme('source');
     await showTime(9000);
+    line.kill();
     const file = await ended(runId);
-    // Nothing was composed at a desk.
+    // Nothing that was composed at a desk belongs to it.
     expect((await rig.report()).recordings.map(({ kind }) => kind)).toEqual(['aired']);
     expect(file.streams.map(({ codec_name }) => codec_name)).toEqual(['h264', 'aac']);
     expect(rises(file.videoFrames.map((frame) => frame.at))).toBeTrue();
@@ -160,12 +171,7 @@ describe('outside pictures', () => {
   });
 
   it('give way to the desk and take over from it by a cut, without the slate', async () => {
-    const media = makeMedia(30);
-    const session = randomUUID();
-    const line = await TestDesk.open(rig.port, rig.ticket(), session);
-    await until('the desk is welcome', () => line.answers[0]?.type === 'welcome');
-    line.sendAll(slatePackets(media, session, 1));
-    line.play(packetsOf(media, session).map((packet) => ({ ...packet, number: packet.number + 60 })));
+    const line = await compose();
     await programme('source');
     const runId = randomUUID();
     await rig.order('PUT', '/run', { runId });

@@ -77,8 +77,9 @@ export class Recordings {
   }
 
   list(showId: string, current: { runId: string; writing: boolean } | null): Recording[] {
-    return this.runsOf(showId).flatMap(({ record, dir }) =>
+    return this.runsOf(showId).flatMap((run) =>
       RECORDING_KINDS.flatMap((kind): Recording | [] => {
+        const { record, dir } = run;
         const { runId, startedAtMs } = record;
         const common = { runId, kind, startedAtMs, missing: record.finished?.missing ?? null };
         if (current?.runId === runId) {
@@ -86,7 +87,8 @@ export class Recordings {
         }
         const name = record.finished?.[kind];
         // Nothing of it was composed at a desk: what went out is all there is.
-        if (name === null && kind === 'programme' && record.finished?.aired && !this.hasParts(dir)) return [];
+        if (name === null && kind === 'programme' && record.finished?.aired && !this.isComposed(run))
+          return [];
         if (name === undefined) return { ...common, status: 'finishing', bytes: null, lengthMs: null };
         const file = name ? this.fileAt(path.join(dir, name)) : null;
         if (!file) return { ...common, status: 'failed', bytes: null, lengthMs: null };
@@ -95,13 +97,19 @@ export class Recordings {
     );
   }
 
-  /** Whether packets of a desk are left of a run that is over. */
-  private hasParts(dir: string): boolean {
-    let found = this.parts.get(dir);
-    if (found === undefined) this.parts.set(dir, (found = existsSync(path.join(dir, SESSIONS))));
-    return found;
+  /** Whether a desk made anything of a run that is over: what came from outside leaves no packets. */
+  private isComposed(run: Run): boolean {
+    let is = this.composed.get(run.dir);
+    if (is === undefined) {
+      const { sessions } = run.record;
+      is =
+        existsSync(partsOf(run)) &&
+        (sessions.length === 0 || sessions.some(({ session }) => existsSync(run.sessionDir(session))));
+      this.composed.set(run.dir, is);
+    }
+    return is;
   }
-  private readonly parts = new Map<string, boolean>();
+  private readonly composed = new Map<string, boolean>();
 
   /** The finished file; null when there is none. */
   fileOf(showId: string, runId: string, kind: RecordingKind): string | null {
@@ -241,8 +249,7 @@ const MOST_TRIES = 4;
 type RunMissing = NonNullable<Run['record']['finished']>['missing'];
 
 const nameOf = (file: FinishedFile): string | null => (file.status === 'made' ? file.file : null);
-const SESSIONS = 'sessions';
-const partsOf = (run: Run): string => path.join(run.dir, SESSIONS);
+const partsOf = (run: Run): string => path.join(run.dir, 'sessions');
 
 /** Parts without their file: all that was recorded is still there. */
 function hasFailed(run: Run): boolean {
