@@ -36,6 +36,7 @@ test('a run that was killed leaves processes behind, and the next one clears the
     'guildroad',
     'janus',
     'stand-in-guests',
+    'stand-in-encoders',
     'relay',
     'server',
   ]);
