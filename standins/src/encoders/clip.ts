@@ -43,7 +43,7 @@ async function meeting(guestsDir: string): Promise<string[]> {
   for (const index of PEOPLE) await clipOf(index, guestsDir);
   const files = PEOPLE.map((index) => filesOf(index, guestsDir));
   const tiles = PEOPLE.map((index) => `[${index}:v]fps=25,scale=616:346[p${index}]`);
-  const ground = `color=c=0x202124:s=1280x720:r=25[ground]`;
+  const ground = `color=c=0x2a2320:s=1280x720:r=25[ground]`;
   const laid = [
     '[ground][p0]overlay=16:8:shortest=0[a]',
     '[a][p1]overlay=648:8:shortest=0[b]',

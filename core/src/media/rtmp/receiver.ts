@@ -159,7 +159,7 @@ export class RtmpReceiver {
             0,
             '_result',
             id,
-            { fmsVer: 'FMS/3,0,1,123', capabilities: 31, fourCcList: FOUR_CCS },
+            { fmsVer: 'juncta/1,0', capabilities: 31, fourCcList: FOUR_CCS },
             {
               level: 'status',
               code: 'NetConnection.Connect.Success',

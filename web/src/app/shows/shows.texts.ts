@@ -194,7 +194,7 @@ export const showTexts = {
   mend: $localize`:@@show.mend:Fix in listings`,
   listings: $localize`:@@show.listings:Listings`,
   launch: $localize`:@@show.launch:Launch sheet`,
-  ingest: $localize`:@@show.ingest:Outside pictures`,
+  ingest: $localize`:@@show.ingest:Inputs`,
   wrongFields: $localize`:@@show.wrongFields:Not saved: some entries need another look. They are marked below.`,
 };
 
