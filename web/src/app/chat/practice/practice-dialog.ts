@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { PRACTICE_MAX_BYTES, practicePath } from '@juncta/contract/chat';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { PRACTICE_SPEEDS, type PracticeSpeed } from '@juncta/core/chat';
@@ -32,6 +43,7 @@ export class PracticeDialog {
 
   private readonly shows = this.store.selectSignal(showsFeature.selectAll);
   private readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
+  private readonly destinationsStatus = this.store.selectSignal(listingsFeature.selectStatus);
   /** Those that are over, the latest first. */
   protected readonly over = computed(() =>
     this.shows()
@@ -68,13 +80,28 @@ export class PracticeDialog {
     }));
   });
 
+  private worker: Worker | null = null;
+
+  constructor() {
+    // A file may be chosen before it is known where the show goes; and where it goes may change meanwhile.
+    effect(() => {
+      const file = this.file();
+      const status = this.destinationsStatus();
+      const destinations = this.destinations().map(({ id, name }) => ({ id, name }));
+      if (!file) return;
+      if (status === 'failed') untracked(() => this.fail(practiceTexts.notRead));
+      else if (status === 'known') void untracked(() => this.read(file, destinations));
+    });
+    inject(DestroyRef).onDestroy(() => this.worker?.terminate());
+  }
+
   protected chooseShow(showId: string): void {
     this.clear();
     this.chosenId.set(showId);
     if (showId === '') return;
     this.reading.set(true);
     this.api.download(`/api/shows/${showId}/chat.jsonl`).subscribe({
-      next: (file) => void this.take(file),
+      next: (file) => this.take(file),
       error: (error: ErrorBody) => this.fail(error.sentence),
     });
   }
@@ -84,7 +111,7 @@ export class PracticeDialog {
     const file = files?.[0];
     if (!file) return;
     this.reading.set(true);
-    void this.take(file);
+    this.take(file);
   }
 
   protected begin(): void {
@@ -95,33 +122,43 @@ export class PracticeDialog {
       next: () => this.closed.emit(),
       error: (error: ErrorBody) => {
         this.beginning.set(false);
-        this.fail(error.fields?.[0]?.sentence ?? error.sentence);
+        this.error.set(error.fields?.[0]?.sentence ?? error.sentence);
       },
     });
   }
 
-  private async take(file: Blob): Promise<void> {
-    if (file.size > PRACTICE_MAX_BYTES) {
-      this.fail(practiceTexts.tooLarge);
+  private take(file: Blob): void {
+    if (file.size > PRACTICE_MAX_BYTES) this.fail(practiceTexts.tooLarge);
+    else this.file.set(file);
+  }
+
+  private async read(file: Blob, destinations: PracticeRequest['destinations']): Promise<void> {
+    this.worker?.terminate();
+    if (destinations.length === 0) {
+      this.fail(practiceTexts.noDestinations);
       return;
     }
     const worker = new Worker(new URL('./practice.worker', import.meta.url), { type: 'module' });
+    this.worker = worker;
     worker.onmessage = ({ data }: MessageEvent<PracticeAnswer>) => {
       worker.terminate();
-      this.reading.set(false);
       if (data.messages === 0) {
         this.fail(practiceTexts.nothing);
         return;
       }
+      this.reading.set(false);
+      this.error.set(null);
       this.plan.set(data);
-      this.file.set(file);
     };
     worker.onerror = () => {
       worker.terminate();
-      this.fail(practiceTexts.nothing);
+      this.fail(practiceTexts.notRead);
     };
-    const destinations = this.destinations().map(({ id, name }) => ({ id, name }));
-    worker.postMessage({ file: await file.text(), destinations } satisfies PracticeRequest);
+    try {
+      worker.postMessage({ file: await file.text(), destinations } satisfies PracticeRequest);
+    } catch {
+      this.fail(practiceTexts.notRead);
+    }
   }
 
   private clear(): void {
@@ -130,10 +167,12 @@ export class PracticeDialog {
     this.file.set(null);
     this.plan.set(null);
     this.reading.set(false);
+    this.worker?.terminate();
   }
 
   private fail(sentence: string): void {
     this.reading.set(false);
+    this.plan.set(null);
     this.error.set(sentence);
   }
 }

@@ -24,13 +24,14 @@ const flood = (id: string, sinceMs: number) => ({
   answer: 'open' as const,
   answeredBy: null,
 });
+const OUR_TOWER = { destinations: [tower({ id: 'd', name: 'Our tower' })], listings: [] };
 
-function setUp() {
+function setUp(listingsKnown = true) {
   TestBed.configureTestingModule({ providers: provideChat() });
   const store = TestBed.inject(Store);
   signIn(store, 'moderator');
   store.dispatch(ChatActions.opened({ showId: SHOW }));
-  lookAtListings(store, SHOW, { destinations: [tower({ id: 'd', name: 'Our tower' })], listings: [] });
+  if (listingsKnown) lookAtListings(store, SHOW, OUR_TOWER);
   return { store, backend: TestBed.inject(HttpTestingController) };
 }
 const press = async (fixture: ComponentFixture<unknown>, label: string) => {
@@ -141,6 +142,47 @@ describe('a practice', () => {
     await press(fixture, 'Begin');
     backend.expectOne(`/api/shows/${SHOW}/chat/practice/8`).flush(PRACTICE);
     expect(closed).toHaveBeenCalled();
+  });
+});
+
+describe('a file to practise with', () => {
+  async function choose(listingsKnown: boolean) {
+    const { store } = setUp(listingsKnown);
+    const fixture = TestBed.createComponent(PracticeDialog);
+    fixture.componentRef.setInput('showId', SHOW);
+    fixture.componentRef.setInput('headingId', 'h');
+    await fixture.whenStable();
+    const line = JSON.stringify({ text: 'one', author: 'Ilse', writtenAtMs: 0, destination: 'Elsewhere' });
+    const chosen = new DataTransfer();
+    chosen.items.add(new File([line], 'evening.jsonl'));
+    const input = (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>('[type=file]')!;
+    input.files = chosen.files;
+    input.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    return { store, fixture };
+  }
+  const says = async (fixture: ComponentFixture<unknown>, sentence: string) => {
+    for (let i = 0; i < 200 && !textOf(fixture).includes(sentence); i++) {
+      await new Promise((later) => setTimeout(later, 25));
+      await fixture.whenStable();
+    }
+    expect(textOf(fixture)).toContain(sentence);
+  };
+
+  it('may be chosen before it is known where the show goes', async () => {
+    const { store, fixture } = await choose(false);
+    expect(textOf(fixture)).toContain('Reading the messages');
+    lookAtListings(store, SHOW, OUR_TOWER);
+    await says(fixture, 'One message.');
+  });
+
+  it('needs a destination as whose its messages come', async () => {
+    const { store, fixture } = await choose(false);
+    lookAtListings(store, SHOW, { destinations: [], listings: [] });
+    await says(fixture, 'This show goes nowhere yet.');
+    lookAtListings(store, SHOW, OUR_TOWER);
+    await says(fixture, 'One message.');
+    expect(textOf(fixture)).not.toContain('goes nowhere');
   });
 });
 

@@ -10,10 +10,14 @@ export const practiceTexts = {
   reading: $localize`:@@practice.reading:Reading the messages`,
   tooLarge: $localize`:@@practice.tooLarge:This file is heavier than 8 MB. Take one of a shorter evening.`,
   nothing: $localize`:@@practice.nothing:No message of a viewer could be read in it.`,
+  notRead: $localize`:@@practice.notRead:This file could not be read here. Choose it once more.`,
+  noDestinations: $localize`:@@practice.noDestinations:This show goes nowhere yet. Choose its destinations in the plan first.`,
   found: (messages: number, ofHouse: number) =>
     ofHouse > 0
       ? $localize`:@@practice.foundWithout:${messages}:n: messages. What the house wrote (${ofHouse}:house:) is left out: that is yours to do.`
-      : $localize`:@@practice.found:${messages}:n: messages.`,
+      : messages === 1
+        ? $localize`:@@practice.foundOne:One message.`
+        : $localize`:@@practice.found:${messages}:n: messages.`,
   silences: $localize`:@@practice.silences:Silences are cut to 15 s.`,
   unread: (lines: number) =>
     lines === 1
