@@ -2,6 +2,7 @@ import {
   BOX_SIDES,
   CORNERS,
   LEAST_TONE,
+  nameOf,
   MOST_LEVEL,
   MOST_TONE,
   MOST_ZOOM,
@@ -120,10 +121,18 @@ const stage: z.ZodMiniType<Stage> = z.object({
   transition,
   takes: z.int(),
   sources,
+  outside: z.array(z.object({ inputId: Id, source: Source })),
   adjustments: z.record(z.string(), z.object(adjustments)) as unknown as z.ZodMiniType<Stage['adjustments']>,
   graphics: Graphics,
   slate: z.enum(SLATES),
 });
+
+/** A picture of its own, or somebody's camera. */
+const OutsideAs = Source.check(
+  z.refine((source) => ['outside', 'camera'].includes(nameOf(source).kind), {
+    error: 'an outside picture is one of its own, or somebody’s camera',
+  }),
+);
 
 const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
   z.object({ type: z.literal('scene'), event: sceneEvent }),
@@ -133,6 +142,7 @@ const change: z.ZodMiniType<StageChange> = z.discriminatedUnion('type', [
   z.object({ type: z.literal('take'), takes: z.int().check(z.minimum(0)) }),
   z.object({ type: z.literal('transition'), transition }),
   z.object({ type: z.literal('sources'), sources }),
+  z.object({ type: z.literal('outside'), inputId: Id, source: z.nullable(OutsideAs) }),
   z.object({
     type: z.literal('adjust'),
     source: Source,

@@ -51,10 +51,24 @@ export const Measure = z.object({ type: z.literal('measure'), ticket: z.string()
 export const MEASURE_MOST_BYTES = 300_000_000;
 export const MEASURE_MOST_MS = 10_000;
 
+/**
+ * Instead of a {@link Hello}: the other way round, an outside picture comes to a desk as its encoder sends it. Each binary
+ * message is one tag of FLV, times from 0 since the encoder came; video begins with a configuration and a keyframe.
+ */
+export const Receive = z.object({
+  type: z.literal('receive'),
+  ticket: z.string().check(z.maxLength(2000)),
+  inputId: Id,
+});
+export type Receive = z.infer<typeof Receive>;
+/** So often a desk is told whether the encoder is there, whatever comes: silence means that the line is dead. */
+export const TELL_INPUT_EVERY_MS = 2000;
+
 /** What a desk may ask of the relay over its socket, without the server. */
 export const DeskRequest = z.discriminatedUnion('type', [
   Hello,
   Measure,
+  Receive,
   /** The panic key: the standby slate and silence, at once; and back. */
   z.object({ type: z.literal('cover'), on: z.boolean() }),
   /** Another ticket of the same desk, before the one of the hello runs out. */
@@ -69,6 +83,7 @@ export const REFUSAL_CODES = [
   'format_changed',
   'too_long',
   'damaged',
+  'no_input',
 ] as const;
 
 export const UplinkAnswer = z.discriminatedUnion('type', [
@@ -88,6 +103,8 @@ export const UplinkAnswer = z.discriminatedUnion('type', [
    * whoever asked for it. So the desk that composes knows without the server.
    */
   z.object({ type: z.literal('covered'), on: z.boolean() }),
+  /** Of an outside picture that is received: whether its encoder is there. Told when it changes, and now and then. */
+  z.object({ type: z.literal('input'), isHere: z.boolean() }),
   z.object({ type: z.literal('refused'), code: z.enum(REFUSAL_CODES), sentence: z.string() }),
 ]);
 export type UplinkAnswer = z.infer<typeof UplinkAnswer>;

@@ -2,6 +2,7 @@ export * from './adjustment';
 export * from './graphics/chat-box';
 export * from './composer/frame-pace';
 export * from './composer/jitter-buffer';
+export * from './composer/playout';
 export * from './composer/silence';
 export * from './composer/step-down';
 export * from './composer/test-pattern';

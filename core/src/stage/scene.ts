@@ -99,8 +99,9 @@ export const placedIn = ({ layers }: Scene): readonly SourceId[] =>
 export const peopleIn = (scene: Scene): readonly string[] => [
   ...new Set(
     placedIn(scene)
-      .map((source) => nameOf(source).owner)
-      .filter((owner) => owner !== DESK_OWNER),
+      .map(nameOf)
+      .filter(({ kind, owner }) => kind !== 'outside' && owner !== DESK_OWNER)
+      .map(({ owner }) => owner),
   ),
 ];
 
@@ -136,6 +137,20 @@ export function changeScene(scene: Scene, event: SceneEvent): Scene | SceneRefus
     case 'clear':
       return { ...scene, layers: [] };
   }
+}
+
+/** The scene with another source in the place of one; where that other is placed already, it goes there. */
+export function replaceIn(scene: Scene, from: SourceId, to: SourceId): Scene {
+  const placed = placedIn(scene);
+  if (from === to || !placed.includes(from)) return scene;
+  const others = placed.filter((source) => source !== to);
+  return {
+    ...scene,
+    layers: layersOf(
+      others.map((source) => (source === from ? to : source)),
+      scene,
+    ),
+  };
 }
 
 function layersOf(placed: readonly SourceId[], { names }: Scene): Layer[] {

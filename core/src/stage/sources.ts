@@ -1,5 +1,5 @@
 /** What can stand in the picture. Each part of the application that brings pictures has a kind of its own. */
-export const SOURCE_KINDS = ['camera', 'screen', 'overlay'] as const;
+export const SOURCE_KINDS = ['camera', 'screen', 'outside', 'overlay'] as const;
 export type SourceKind = (typeof SOURCE_KINDS)[number];
 
 /**
@@ -17,13 +17,16 @@ export const DESK_OWNER = 'desk';
 
 export interface SourceName {
   readonly kind: SourceKind;
-  /** A person's id in the show, or {@link DESK_OWNER}; of an overlay, what it says. */
+  /** A person's id in the show, or {@link DESK_OWNER}; of an outside picture, its input; of an overlay, what it says. */
   readonly owner: string;
   readonly number: number;
 }
 
 export const sourceId = (kind: SourceKind, owner: string, number = 1): SourceId =>
   `${kind}:${owner}:${number}`;
+
+/** An outside picture that belongs to nobody of the show: shown whole, and without a name. */
+export const outsideSource = (inputId: string): SourceId => sourceId('outside', inputId);
 
 /** @throws RangeError for what is no source */
 export function nameOf(id: SourceId): SourceName {

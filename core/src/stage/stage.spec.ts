@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { act, hear, stageOf, startReplica, type KnownStage, type StageReplica } from './replica';
-import { placedIn } from './scene';
-import { sourceId } from './sources';
+import { peopleIn, placedIn } from './scene';
+import { outsideSource, sourceId } from './sources';
 import { AS_IT_COMES } from './adjustment';
 import {
   adjustmentOf,
@@ -53,6 +53,54 @@ describe('the stage', () => {
     const stage = after(adjust({ zoom: 2 }), on(A), adjust({ mirror: true }), { type: 'clear' });
     expect(adjustmentOf(stage, A)).toEqual({ ...AS_IT_COMES, zoom: 2, mirror: true });
     expect(adjustmentOf(stage, B)).toBe(AS_IT_COMES);
+  });
+
+  describe('with outside pictures', () => {
+    const outside = (inputId: string, source: ReturnType<typeof sourceId> | null): StageChange => ({
+      type: 'outside',
+      inputId,
+      source,
+    });
+    const whole = outsideSource('i');
+
+    it('has each as one source, which changes in its place and takes what it was off with it', () => {
+      const brought = after(outside('i', whole), on(A), on(whole), { type: 'arm' }, on(B));
+      expect(brought.outside).toEqual([{ inputId: 'i', source: whole }]);
+      expect(shown(brought)).toEqual([
+        [A, whole],
+        [A, whole, B],
+      ]);
+      const asC = changeStage(brought, outside('i', C)).stage;
+      expect(shown(asC)).toEqual([
+        [A, C],
+        [A, C, B],
+      ]);
+      expect(asC.programme.layers.filter(({ place }) => place.by === 'layer').length).toBe(2);
+      const gone = changeStage(asC, outside('i', null)).stage;
+      expect(shown(gone)).toEqual([[A], [A, B]]);
+      expect(gone.outside).toEqual([]);
+    });
+
+    it('puts a source that is placed already where the other was', () => {
+      const stage = after(outside('i', whole), on(whole), on(A), outside('i', A));
+      expect(shown(stage)).toEqual([[A], null]);
+    });
+
+    it('takes the same twice, each source once, and no more than can be decoded', () => {
+      const four = ['a', 'b', 'c', 'd'].map((id) => outside(id, outsideSource(id)));
+      expect(after(...four, ...four).outside.length).toBe(4);
+      const full = after(...four);
+      expect(changeStage(full, outside('e', outsideSource('e'))).refused).toBe('too_many_outside');
+      expect(changeStage(full, outside('a', outsideSource('b'))).refused).toBe('source_taken');
+      expect(changeStage(full, outside('a', C)).refused).toBe(null);
+    });
+
+    it('is cleared of them, and counts none of them as people', () => {
+      const stage = after(outside('i', whole), on(whole), on(A));
+      expect(peopleIn(stage.programme)).toEqual(['a']);
+      expect(isCleared(after(outside('i', whole)))).toBe(false);
+      expect(isCleared(changeStage(stage, { type: 'clear' }).stage)).toBe(true);
+    });
   });
 
   it('refuses to take what is not there', () => {

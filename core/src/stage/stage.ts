@@ -7,7 +7,15 @@ import {
   type GraphicsChange,
 } from './graphics/graphics';
 import { AS_IT_COMES, type Adjustment } from './adjustment';
-import { changeScene, EMPTY_SCENE, placedIn, type Scene, type SceneEvent, type SceneRefusal } from './scene';
+import {
+  changeScene,
+  EMPTY_SCENE,
+  placedIn,
+  replaceIn,
+  type Scene,
+  type SceneEvent,
+  type SceneRefusal,
+} from './scene';
 import type { SourceId } from './sources';
 
 /** How what is armed comes on programme. */
@@ -22,7 +30,7 @@ export const LEAST_MIX_MS = 200;
 export const MOST_MIX_MS = 2000;
 
 /** Where the pictures of a source come from. */
-export const ORIGINS = ['pattern', 'camera', 'screen', 'guest'] as const;
+export const ORIGINS = ['pattern', 'camera', 'screen', 'guest', 'outside'] as const;
 export type Origin = (typeof ORIGINS)[number];
 
 /**
@@ -43,6 +51,17 @@ export interface SourceAtHand {
   readonly audio: DeviceFate;
 }
 
+/** An outside picture that whoever composes is to have at hand. */
+export interface OutsideOnStage {
+  /** The id of its input. */
+  readonly inputId: string;
+  /** As which source: a picture of its own, or somebody's camera. Each source stands for one input. */
+  readonly source: SourceId;
+}
+
+/** More than one computer can decode beside everything else. */
+export const MOST_OUTSIDE = 4;
+
 /** A show's stage: what is on programme, and what is put together to come next. Kept by the server, driven from any desk. */
 export interface Stage {
   readonly programme: Scene;
@@ -53,6 +72,8 @@ export interface Stage {
   readonly takes: number;
   /** What whoever composes can put into the picture, as they told last. */
   readonly sources: readonly SourceAtHand[];
+  /** The outside pictures among them, there or not. */
+  readonly outside: readonly OutsideOnStage[];
   /** Of those that are not as they come. */
   readonly adjustments: Readonly<Record<SourceId, Adjustment>>;
   /** Over whatever is on programme. */
@@ -71,6 +92,7 @@ export const EMPTY_STAGE: Stage = {
   transition: { kind: 'mix', ms: 400 },
   takes: 0,
   sources: [],
+  outside: [],
   adjustments: {},
   graphics: NO_GRAPHICS,
   slate: 'before',
@@ -90,6 +112,11 @@ export type StageChange =
   | { readonly type: 'transition'; readonly transition: Transition }
   /** Told by whoever composes. */
   | { readonly type: 'sources'; readonly sources: readonly SourceAtHand[] }
+  /**
+   * An outside picture is to be at hand as this source, in the place of whatever it was before; null: no longer, and it is taken
+   * off.
+   */
+  | { readonly type: 'outside'; readonly inputId: string; readonly source: SourceId | null }
   /** How a source is shown and heard, in whatever scene: seen at once. */
   | { readonly type: 'adjust'; readonly source: SourceId; readonly values: Partial<Adjustment> }
   /** Of what stands over the programme: seen at once. */
@@ -101,6 +128,10 @@ export type StageChange =
 /** Why the stage stays as it is. */
 export type StageRefusal =
   | SceneRefusal
+  /** As many outside pictures as one computer can decode are at hand. */
+  | 'too_many_outside'
+  /** Another outside picture is this source. */
+  | 'source_taken'
   /** Nothing is armed, so nothing can be taken. */
   | 'nothing_armed'
   /** Somebody else took a moment before. */
@@ -109,6 +140,8 @@ export const STAGE_REFUSALS = [
   'full',
   'nothing_armed',
   'taken_before',
+  'too_many_outside',
+  'source_taken',
 ] as const satisfies readonly StageRefusal[];
 
 export type StageOutcome =
@@ -138,6 +171,8 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
       return to({ transition: change.transition });
     case 'sources':
       return to({ sources: change.sources });
+    case 'outside':
+      return changeOutside(stage, change.inputId, change.source);
     case 'adjust': {
       const adjusted = { ...adjustmentOf(stage, change.source), ...change.values };
       return to({ adjustments: { ...stage.adjustments, [change.source]: adjusted } });
@@ -150,18 +185,43 @@ export function changeStage(stage: Stage, change: StageChange): StageOutcome {
       return to({
         programme: { ...stage.programme, layers: [] },
         armed: null,
+        outside: [],
         graphics: graphicsOff(stage.graphics),
         slate: 'before',
       });
   }
 }
 
+function changeOutside(stage: Stage, inputId: string, source: SourceId | null): StageOutcome {
+  const before = stage.outside.find((one) => one.inputId === inputId)?.source ?? null;
+  const others = stage.outside.filter((one) => one.inputId !== inputId);
+  const refuse = (refused: StageRefusal): StageOutcome => ({ stage, refused });
+  if (source === before) return { stage, refused: null };
+  if (source && others.some((one) => one.source === source)) return refuse('source_taken');
+  if (source && !before && others.length >= MOST_OUTSIDE) return refuse('too_many_outside');
+  const outside = source ? [...others, { inputId, source }] : others;
+  if (!before) return { stage: { ...stage, outside }, refused: null };
+  const changed = (scene: Scene): Scene =>
+    source
+      ? replaceIn(scene, before, source)
+      : (changeScene(scene, { type: 'take_off', source: before }) as Scene);
+  const { programme, armed } = stage;
+  return {
+    stage: { ...stage, outside, programme: changed(programme), armed: armed && changed(armed) },
+    refused: null,
+  };
+}
+
 /** Whether anybody or anything is in the picture. */
 export const isBare = ({ programme }: Stage): boolean => placedIn(programme).length === 0;
 
 /** Whether nothing would come of clearing it. */
-export const isCleared = ({ programme, armed, graphics, slate }: Stage): boolean =>
-  programme.layers.length === 0 && armed === null && !isAnyGraphicOn(graphics) && slate === 'before';
+export const isCleared = ({ programme, armed, outside, graphics, slate }: Stage): boolean =>
+  programme.layers.length === 0 &&
+  armed === null &&
+  outside.length === 0 &&
+  !isAnyGraphicOn(graphics) &&
+  slate === 'before';
 
 export const adjustmentOf = ({ adjustments }: Stage, source: SourceId): Adjustment =>
   adjustments[source] ?? AS_IT_COMES;

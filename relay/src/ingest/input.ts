@@ -18,6 +18,7 @@ import {
 } from '@juncta/core/media/h264';
 import { createHash, timingSafeEqual } from 'node:crypto';
 import type { Logger } from 'pino';
+import { InputReceivers } from './receivers';
 import type { Keyframe } from './still';
 
 export type Booking = InputsRequest['inputs'][number];
@@ -63,6 +64,8 @@ export class Input {
   private stills = 0;
   private atMs = 0;
   private beganAtMs = 0;
+  /** Desks that have it on their stage. */
+  readonly receivers = new InputReceivers(this);
 
   constructor(
     private booking: Booking,
@@ -146,6 +149,7 @@ export class Input {
     this.beganAtMs = performance.now();
     this.log.info({ input: this.inputId }, 'an encoder has come');
     this.listener.begins();
+    this.receivers.changed();
     this.changed();
   }
 
@@ -155,8 +159,10 @@ export class Input {
     this.sinceMs = Date.now();
     this.verdict = NOTHING;
     this.keyframe = null;
+    this.heads = { video: null, audio: null };
     this.log.info({ input: this.inputId }, 'an encoder has gone');
     this.listener.ends();
+    this.receivers.changed();
     this.changed();
   }
 
@@ -168,14 +174,20 @@ export class Input {
     if (body.part === 'configuration') this.takeConfiguration(tag, body);
     // What is no frame has a time of its own with some encoders.
     if (body.part !== 'frame') {
-      this.listener.tag({ ...tag, timeMs: Math.round(this.atMs) }, body, this.atMs);
+      this.pass(tag, body, this.atMs);
       return;
     }
     const { atMs, hasJumped } = this.clock.place(body.track, tag.timeMs, nowMs);
     this.atMs = atMs;
     if (hasJumped) this.arrival.jumps += 1;
     this.measure(body, atMs, nowMs);
-    this.listener.tag({ ...tag, timeMs: Math.round(atMs) }, body, atMs);
+    this.pass(tag, body, atMs);
+  }
+
+  private pass(tag: FlvTag, body: VideoBody | AudioBody, atMs: number): void {
+    const placed = { ...tag, timeMs: Math.round(atMs) };
+    this.listener.tag(placed, body, atMs);
+    this.receivers.tag(placed, body);
   }
 
   tick(nowMs: number): void {
@@ -225,6 +237,7 @@ export class Input {
 
   close(): void {
     this.line?.end('This input is closed.');
+    this.receivers.close();
   }
 
   private takeConfiguration(tag: FlvTag, body: VideoBody | AudioBody): void {

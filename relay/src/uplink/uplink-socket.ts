@@ -5,6 +5,7 @@ import {
   MEASURE_MOST_BYTES,
   MEASURE_MOST_MS,
   type Hello,
+  type Receive,
   type UplinkAnswer,
   type REFUSAL_CODES,
 } from '@juncta/contract/uplink';
@@ -17,7 +18,9 @@ import type { Socket } from 'node:net';
 import type { Logger } from 'pino';
 import { WebSocketServer, type RawData, type WebSocket } from 'ws';
 import type * as z from 'zod/mini';
+import type { InputReceivers } from '../ingest/receivers';
 import type { DeskLine, DeskSource } from './desk-source';
+import { carryInput } from './carry-input';
 import { readTicket } from './ticket';
 
 /** What of a desk's packets has come is told this often. */
@@ -38,6 +41,7 @@ const CLOSE = { policy: 1008, normal: 1000 } as const;
 export interface UplinkShow {
   readonly desk: DeskSource;
   readonly programme: { readonly covered: boolean; cover(on: boolean): void };
+  readonly inputs: { find(inputId: string): { readonly receivers: InputReceivers } | null };
 }
 
 export interface UplinkShows {
@@ -64,6 +68,7 @@ const SENTENCES: Record<Exclude<RefusalCode, 'format_changed'>, string> = {
   not_understood: 'The relay did not understand what was sent. Reload the page.',
   other_session: 'A packet belonged to another session than was announced. Reload the page.',
   too_long: 'A packet was longer than any picture can be. Reload the page.',
+  no_input: 'This show has no such outside picture any more.',
   damaged: 'A packet arrived damaged. Reload the page; what was recorded is kept.',
 };
 
@@ -165,6 +170,7 @@ export class UplinkSockets {
     socket.once('message', (data, binary) => {
       const request = binary ? null : readRequest(data);
       if (request?.type === 'measure') this.measure(socket, request.ticket, admitted);
+      else if (request?.type === 'receive') this.admitReceiver(socket, request, admitted);
       else if (request?.type !== 'hello') refuse(socket, 'not_understood');
       else this.admit(socket, request, admitted);
     });
@@ -187,8 +193,7 @@ export class UplinkSockets {
   }
 
   private admit(socket: WebSocket, hello: Hello, admitted: () => void): void {
-    const graceMs = this.shows.canRenew ? 0 : TICKET_GRACE_MS;
-    const ticket = readTicket(hello.ticket, this.secret, Date.now(), graceMs);
+    const ticket = this.readTicket(hello.ticket);
     if (!ticket) return refuse(socket, 'ticket');
     if (Date.now() < (this.cutUntilMs.get(ticket.showId) ?? 0)) return socket.terminate();
     const show = this.shows.of(ticket.showId);
@@ -198,9 +203,7 @@ export class UplinkSockets {
     // not send any longer.
     if (ticket.epoch < desk.revokedBelow) return refuse(socket, 'ticket');
     admitted();
-    const admission: Admitted = { ...ticket };
-    this.admitted.set(socket, admission);
-    socket.once('close', () => this.admitted.delete(socket));
+    const admission = this.enter(socket, ticket);
     if (lane === 'live') {
       if (ticket.epoch < desk.epoch) return refuse(socket, 'taken_over');
       desk.epoch = ticket.epoch;
@@ -233,7 +236,37 @@ export class UplinkSockets {
     if (lane === 'live') line.covered(show.programme.covered);
   }
 
-  /** @param show null on the backlog lane, which covers nothing */
+  /** Not the programme to us, but an outside picture to the desk that composes it. */
+  private admitReceiver(socket: WebSocket, { ticket: text, inputId }: Receive, admitted: () => void): void {
+    const ticket = this.readTicket(text);
+    const show = ticket && this.shows.of(ticket.showId);
+    if (!ticket || !show || ticket.epoch < show.desk.revokedBelow) return refuse(socket, 'ticket');
+    const input = show.inputs.find(inputId);
+    if (!input) return refuse(socket, 'no_input');
+    admitted();
+    const admission = this.enter(socket, ticket);
+    carryInput(input.receivers, socket, {
+      tell: (isHere) => answer(socket, { type: 'input', isHere }),
+      closed: () => refuse(socket, 'no_input'),
+    });
+    socket.on('message', (data, binary) => {
+      if (binary) refuse(socket, 'not_understood');
+      else this.takeRequest(socket, admission, null, data);
+    });
+  }
+
+  private readTicket(text: string) {
+    return readTicket(text, this.secret, Date.now(), this.shows.canRenew ? 0 : TICKET_GRACE_MS);
+  }
+
+  private enter(socket: WebSocket, ticket: Admitted): Admitted {
+    const admission: Admitted = { ...ticket };
+    this.admitted.set(socket, admission);
+    socket.once('close', () => this.admitted.delete(socket));
+    return admission;
+  }
+
+  /** @param show null on a lane that covers nothing */
   private takeRequest(socket: WebSocket, admission: Admitted, show: UplinkShow | null, data: RawData): void {
     const request = readRequest(data);
     if (request?.type === 'renew') {
