@@ -21,7 +21,6 @@ import { ShowInputs } from './show-inputs';
 @Component({
   selector: 'jn-ingest-page',
   imports: [InputCard, Key, Notice, RouterLink],
-  providers: [ShowInputs],
   template: `
     @if (show(); as show) {
       <div class="head">

@@ -39,6 +39,8 @@ export const ingestTexts = {
     $localize`:@@ingest.fromOutside:Viewers get “${name}:name:”, and not what the desk composes.`,
   programmePicture: $localize`:@@ingest.programmePicture:The programme, from outside`,
   takeNamed: (name: string) => $localize`:@@ingest.takeNamed:Take “${name}:name:”`,
+  toStageNamed: (name: string) => $localize`:@@ingest.toStageNamed:“${name}:name:” to the stage`,
+  toStageText: $localize`:@@ingest.toStageText:A source like a camera: it waits in the wings, and is laid out and dressed with everybody else.`,
   toDeskPage: $localize`:@@ingest.toDeskPage:To the desk`,
   toCard: $localize`:@@ingest.toCard:Outside pictures`,
   name: $localize`:@@ingest.name:Name`,

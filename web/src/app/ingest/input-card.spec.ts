@@ -31,7 +31,6 @@ describe('the card of an input', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideStore({ [programmeFeature.name]: programmeFeature.reducer }),
-        ShowInputs,
       ],
     });
     http = TestBed.inject(HttpTestingController);

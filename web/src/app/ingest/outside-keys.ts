@@ -8,9 +8,12 @@ import {
   untracked,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { outsideSource } from '@juncta/core/stage';
 import { Store } from '@ngrx/store';
 import { Key } from '../look/keys/key';
 import { programmeFeature } from '../programme/programme.feature';
+import { StageLink } from '../stage/stage-link';
+import { WhoComposes } from '../stage/who-composes';
 import { ingestTexts } from './ingest.texts';
 import { ShowInputs } from './show-inputs';
 
@@ -18,7 +21,6 @@ import { ShowInputs } from './show-inputs';
 @Component({
   selector: 'jn-outside-keys',
   imports: [Key, RouterLink],
-  providers: [ShowInputs],
   template: `
     @if (taken(); as taken) {
       <p role="status">{{ state.isOn() ? texts.fromOutside(taken.name) : texts.comesOn(taken.name) }}</p>
@@ -42,6 +44,11 @@ import { ShowInputs } from './show-inputs';
       >
         {{ texts.takeNamed(one.name) }}
       </button>
+      @if (composed() && !one.isOnStage) {
+        <button jnKey type="button" [title]="texts.toStageText" (click)="toStage(one.id)">
+          {{ texts.toStageNamed(one.name) }}
+        </button>
+      }
     }
     <a jnKey [routerLink]="['/shows', showId(), 'ingest']">{{ texts.title }}</a>
     @if (state.request.error(); as error) {
@@ -74,9 +81,14 @@ export class OutsideKeys {
   protected readonly here = computed(() =>
     (this.state.inputs() ?? []).flatMap(({ id, name }) => {
       const report = this.state.reportOf(id);
-      return report?.figures && id !== this.taken()?.id ? { id, name, fits: report.carriage !== null } : [];
+      if (!report?.figures || id === this.taken()?.id) return [];
+      const isOnStage = this.stage.stage().outside.some(({ inputId }) => inputId === id);
+      return { id, name, fits: report.carriage !== null, isOnStage };
     }),
   );
+  private readonly stage = inject(StageLink);
+  /** There is a desk that can have them on its stage. */
+  protected readonly composed = inject(WhoComposes).isAnywhere;
   /** Which there are, told by the relay: another list is read afresh. */
   private readonly ids = computed(() =>
     (this.programme()?.inputs ?? []).map(({ inputId }) => inputId).join(' '),
@@ -87,5 +99,9 @@ export class OutsideKeys {
       const [showId, ids] = [this.showId(), this.ids()];
       if (ids !== '') untracked(() => this.state.read(showId));
     });
+  }
+
+  protected toStage(inputId: string): void {
+    this.stage.do({ type: 'outside', inputId, source: outsideSource(inputId) });
   }
 }

@@ -18,7 +18,7 @@ import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
 
 /** The outside pictures of the show that is looked at: how they are set up, and what the relay says of each. */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class ShowInputs {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
@@ -49,8 +49,11 @@ export class ShowInputs {
 
   /** Where somebody else follows the show's programme. */
   read(showId: string): void {
+    if (this.showId !== showId) this.known.set(null);
     this.showId = showId;
-    this.request.run(this.api.call(readInputs, { params: { showId } }), (known) => this.known.set(known));
+    this.request.run(this.api.call(readInputs, { params: { showId } }), (known) => {
+      if (this.showId === showId) this.known.set(known);
+    });
   }
 
   reportOf(inputId: string): InputReport | null {

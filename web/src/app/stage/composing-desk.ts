@@ -20,6 +20,7 @@ import { imagesIn, openedOf, ShowDrawing, type OpenedShow } from './dressed/show
 import { FRESH_DESK, recallDesk, rememberDesk, type DeskMemory } from './desk-memory';
 import { StageLink } from './stage-link';
 import { stageTexts } from './stage.texts';
+import type { RelayLine } from './outside/messages';
 import { findMissing, type Missing } from './support';
 
 export type ComposingStatus =
@@ -84,7 +85,10 @@ export class ComposingDesk {
     remember: (sources) => this.remember({ sources }),
     tell: (sources) => this.stage.do({ type: 'sources', sources }),
     gone: (id) => this.dropSource(id),
+    line: () => this.line,
+    ticketRefused: () => void this.renewal.now(true),
   });
+  private line: RelayLine | null = null;
   private composer: Worker | null = null;
   private uplinkWorker: Worker | null = null;
   private readonly previews = new Map<PreviewOf, OffscreenCanvas>();
@@ -123,7 +127,10 @@ export class ComposingDesk {
         if (this.stage.stage().slate === 'before') this.stage.do({ type: 'slate', slate: 'break' });
       });
     });
-    const following = this.stage.changed.subscribe((stage) => this.drawn.follow(stage));
+    const following = this.stage.changed.subscribe((stage) => {
+      this.drawn.follow(stage);
+      this.sources.followOutside(stage.outside);
+    });
     inject(DestroyRef).onDestroy(() => {
       following.unsubscribe();
       devices?.removeEventListener('devicechange', onDevices);
@@ -200,6 +207,7 @@ export class ComposingDesk {
       this.status.set('composing');
       // What a desk that is gone told last is not at hand any longer.
       if (this.stage.stage().sources.length > 0) this.stage.do({ type: 'sources', sources: [] });
+      this.sources.followOutside(this.stage.stage().outside);
       await this.sources.restore(this.memory.sources);
     } catch (error) {
       if (isOver()) return;
@@ -282,6 +290,11 @@ export class ComposingDesk {
 
   /** Takes a source off the stage, and out of what is prepared, and its picture away. */
   dropSource(id: SourceId): void {
+    const outside = this.stage.stage().outside.find(({ source }) => source === id);
+    if (outside) {
+      this.stage.do({ type: 'outside', inputId: outside.inputId, source: null });
+      return;
+    }
     this.stage.do({ type: 'programme', event: { type: 'take_off', source: id } });
     if (this.stage.isArmed()) this.stage.takeOff(id);
     this.sources.lose(id);
@@ -317,11 +330,9 @@ export class ComposingDesk {
     return firstValueFrom(this.api.call(compose, { params: { showId }, body }));
   }
 
-  private startWorkers(
-    showId: string,
-    { ticket, uplinkUrl }: { ticket: string; uplinkUrl: string },
-    encoding: VideoEncoding,
-  ): void {
+  private startWorkers(showId: string, line: RelayLine, encoding: VideoEncoding): void {
+    this.line = line;
+    const { ticket, uplinkUrl } = line;
     const { port1, port2 } = new MessageChannel();
     const { videoKbps } = this.advice();
     const { width, height } = this.picture();
@@ -382,7 +393,7 @@ export class ComposingDesk {
     this.tell({ type: 'stop' });
     this.uplinkWorker?.postMessage({ type: 'stop' } satisfies UplinkMessage);
     const ending = [patterns, this.composer, this.uplinkWorker];
-    this.composer = this.uplinkWorker = null;
+    this.composer = this.uplinkWorker = this.line = null;
     return ending;
   }
 
@@ -430,6 +441,7 @@ export class ComposingDesk {
     ask: () => this.askTicket(this.showId()!, false),
     renewed: (ticket, wasRefused) => {
       this.uplinkWorker?.postMessage({ type: 'ticket', ...ticket } satisfies UplinkMessage);
+      if (this.line) this.sources.renew((this.line = ticket));
       if (wasRefused) this.problem.set(null);
     },
     takenOver: (sentence) => this.stopFor('taken_over', sentence),

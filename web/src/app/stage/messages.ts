@@ -38,10 +38,18 @@ export type PatternMessage =
     }
   | { readonly type: 'end'; readonly id: string };
 
-/** From a source that is made in a worker, a frame at a time with the audio that belongs to it, at 48 kHz. */
+/** From a source that is made or decoded in a worker. */
 export interface SourceMessage {
+  /** Null: there is none any more. Absent: the one before stays. */
+  readonly frame?: VideoFrame | null;
+  /** One or two channels at 48 kHz. */
+  readonly audio?: readonly Float32Array<ArrayBuffer>[];
+}
+
+/** A frame of a test pattern, with the sound that belongs to it. */
+export interface PatternPicture extends SourceMessage {
   readonly frame: VideoFrame;
-  readonly audio: Float32Array<ArrayBuffer>;
+  readonly audio: readonly [Float32Array<ArrayBuffer>];
 }
 
 /** A scene, and what of it is text: drawn by the page, which has the fonts, as large as it stands in the programme. */

@@ -33,6 +33,8 @@ export const layoutWords: Partial<Record<Layout, string>> = {
 export const refusedSentences: Record<StageRefusal, string> = {
   full: $localize`:@@stage.full:The picture is full. Take somebody off first.`,
   nothing_armed: $localize`:@@stage.nothingArmed:Nothing is prepared, so there is nothing to take.`,
+  too_many_outside: $localize`:@@stage.tooManyOutside:As many outside pictures are on the stage as one computer can decode. Remove one first.`,
+  source_taken: $localize`:@@stage.sourceTaken:Another outside picture stands for this already.`,
   taken_before: $localize`:@@stage.takenBefore:Another desk took a moment before. Nothing was taken twice.`,
 };
 
@@ -146,6 +148,7 @@ export const stageTexts = {
     camera: $localize`:@@stage.kindCamera:camera`,
     screen: $localize`:@@stage.kindScreen:screen`,
     guest: $localize`:@@stage.kindGuest:here by link`,
+    outside: $localize`:@@stage.kindOutside:from outside`,
   },
   noPlace: $localize`:@@stage.noPlace:heard, not seen: the layout is for fewer`,
   lostVideo: $localize`:@@stage.lostVideo:The camera is gone.`,
@@ -153,6 +156,9 @@ export const stageTexts = {
   replacedVideo: $localize`:@@stage.replacedVideo:The camera is gone; another one shows until it is back.`,
   replacedAudio: $localize`:@@stage.replacedAudio:The microphone is gone; another one is heard until it is back.`,
   lostBoth: $localize`:@@stage.lostBoth:Camera and microphone are gone.`,
+  outsidePicture: $localize`:@@stage.outsidePicture:Outside picture`,
+  lostOutside: $localize`:@@stage.lostOutside:Nothing comes from its encoder.`,
+  silentOutside: $localize`:@@stage.silentOutside:It comes without sound.`,
   offered: $localize`:@@stage.offered:offered by a guest`,
   accept: $localize`:@@stage.accept:Accept`,
   acceptName: (name: string) => $localize`:@@stage.acceptName:Accept ${name}:name:`,
@@ -211,6 +217,8 @@ export const adjustTexts = {
   open: (name: string) => $localize`:@@adjust.open:Adjust ${name}:name:`,
   intro: $localize`:@@adjust.intro:Viewers see and hear it at once.`,
   of: adjustable,
+  standsFor: $localize`:@@adjust.standsFor:It shows`,
+  ofItsOwn: $localize`:@@adjust.ofItsOwn:a picture of its own, whole and without a name`,
   reset: $localize`:@@adjust.reset:As it comes`,
   ask: {
     audio: $localize`:@@adjust.askAudio:Ask for sound`,

@@ -3,6 +3,7 @@ import { decodePackets, type Packet } from '@juncta/core/media/packets';
 
 /** The relay's end of a line that a desk has opened. */
 export class FakeLine {
+  static readonly OPEN = WebSocket.OPEN;
   static all: FakeLine[] = [];
   /** What a line does as soon as it is opened; nothing: it is welcome. */
   static greeting: 'welcome' | 'silence' | Extract<UplinkAnswer, { type: 'refused' }> = 'welcome';
@@ -10,7 +11,7 @@ export class FakeLine {
   binaryType = '';
   bufferedAmount = 0;
   onopen: (() => void) | null = null;
-  onmessage: ((event: { data: string }) => void) | null = null;
+  onmessage: ((event: { data: string | ArrayBuffer }) => void) | null = null;
   onclose: (() => void) | null = null;
   onerror: (() => void) | null = null;
   hello: Hello | null = null;
@@ -27,6 +28,10 @@ export class FakeLine {
   /** The lines of that lane, in the order of their opening. */
   static of(lane: Hello['lane']): FakeLine[] {
     return FakeLine.all.filter(({ hello }) => hello?.lane === lane);
+  }
+
+  get readyState(): number {
+    return this.closed ? WebSocket.CLOSED : FakeLine.OPEN;
   }
 
   get numbers(): number[] {

@@ -1,4 +1,4 @@
-import type { PatternMessage, SourceMessage } from '../../stage/messages';
+import type { PatternMessage, PatternPicture } from '../../stage/messages';
 
 export type GuestLack = 'secure' | 'rtc';
 
@@ -22,21 +22,22 @@ export function openPattern(name: string): { readonly stream: MediaStream; reado
   const { port1, port2 } = new MessageChannel();
   let samples = 0;
   let odd = false;
-  port2.onmessage = ({ data }: MessageEvent<SourceMessage>) => {
+  port2.onmessage = ({ data }: MessageEvent<PatternPicture>) => {
     // Every second picture is enough of a test, and half the work.
     odd = !odd;
     if (odd && (videoFrames.desiredSize ?? 0) > 0)
       videoFrames.write(data.frame).catch(() => data.frame.close());
     else data.frame.close();
+    const [audio] = data.audio;
     const timestamp = Math.round((samples * 1_000_000) / SAMPLE_RATE_HZ);
-    samples += data.audio.length;
+    samples += audio.length;
     const made = new AudioData({
       format: 'f32',
       sampleRate: SAMPLE_RATE_HZ,
-      numberOfFrames: data.audio.length,
+      numberOfFrames: audio.length,
       numberOfChannels: 1,
       timestamp,
-      data: data.audio,
+      data: audio,
     });
     audioFrames.write(made).catch(() => made.close());
   };

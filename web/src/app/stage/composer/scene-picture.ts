@@ -9,6 +9,7 @@ import {
   LINK_LAYER,
   MESSAGE_LAYER,
   nameOf,
+  slotKindOf,
   NOTICE_LAYER,
   overlap,
   ownLayerOf,
@@ -196,7 +197,7 @@ export class ScenePicture {
       const isOverOther = all.slice(0, i).some(({ rect }) => overlap(rect, placed.rect));
       return {
         ...placed,
-        kind: kind === 'camera' ? 'person' : kind,
+        kind: kind === 'overlay' ? kind : slotKindOf(placed.source),
         adjustment,
         drawn: null,
         sinceMs,

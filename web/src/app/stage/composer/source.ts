@@ -1,5 +1,6 @@
 import { JitterBuffer } from '@juncta/core/stage';
 import type { SourceMessage } from '../messages';
+import { channelsOf } from './programme-audio';
 
 /** One source as the composer sees it: its latest frame, and its audio on the way into the mix. */
 export class Source {
@@ -34,8 +35,9 @@ export class Source {
   takeFrom(port: MessagePort): void {
     this.port = port;
     port.onmessage = ({ data }: MessageEvent<SourceMessage>) => {
-      this.show(data.frame);
-      this.audio.push(data.audio);
+      if (data.frame) this.show(data.frame);
+      else if (data.frame === null) this.replace(null);
+      if (data.audio?.[0]) this.audio.push(data.audio[0], data.audio[1]);
     };
   }
 
@@ -45,12 +47,7 @@ export class Source {
 
   readAudio(stream: ReadableStream<AudioData>): void {
     void this.readAll(stream, 'audio', (data) => {
-      const channels = Array.from({ length: Math.min(2, data.numberOfChannels) }, (_, planeIndex) => {
-        const plane = new Float32Array(data.numberOfFrames);
-        data.copyTo(plane, { planeIndex, format: 'f32-planar' });
-        return atProgrammeRate(plane, data.sampleRate);
-      });
-      data.close();
+      const channels = channelsOf(data);
       this.audio.push(channels[0]!, channels[1]);
     });
   }
@@ -102,18 +99,4 @@ export class Source {
     if (track === 'video') this.replace(null);
     this.ended(track);
   }
-}
-
-const PROGRAMME_RATE_HZ = 48_000;
-
-/** Most devices give 48 kHz; what they give else is brought there in a straight line. */
-function atProgrammeRate(samples: Float32Array<ArrayBuffer>, rateHz: number): Float32Array<ArrayBuffer> {
-  if (rateHz === PROGRAMME_RATE_HZ) return samples;
-  const count = Math.round((samples.length * PROGRAMME_RATE_HZ) / rateHz);
-  return Float32Array.from({ length: count }, (_, i) => {
-    const at = (i * (samples.length - 1)) / Math.max(1, count - 1);
-    const low = Math.floor(at);
-    const high = Math.min(samples.length - 1, low + 1);
-    return samples[low]! + (samples[high]! - samples[low]!) * (at - low);
-  });
 }

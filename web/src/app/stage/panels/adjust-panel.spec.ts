@@ -3,7 +3,15 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { RoomView } from '@juncta/contract/people';
 import type { ShowPerson } from '@juncta/contract/shows';
 import type { Asked } from '@juncta/core/people';
-import { AS_IT_COMES, EMPTY_STAGE, sourceId, type Stage, type StageChange } from '@juncta/core/stage';
+import {
+  AS_IT_COMES,
+  EMPTY_STAGE,
+  outsideSource,
+  sourceId,
+  type Stage,
+  type StageChange,
+} from '@juncta/core/stage';
+import { ShowInputs } from '../../ingest/show-inputs';
 import { RoomLink } from '../../people/room/room-link';
 import { StandIns } from '../../people/room/stand-ins';
 import { ComposingDesk } from '../composing-desk';
@@ -14,6 +22,7 @@ import { AdjustPanel } from './adjust-panel';
 
 const ODALYS = sourceId('camera', 'odalys');
 const SCREEN = sourceId('screen', 'odalys');
+const INPUT = '0b8c1d2e-3f40-4a5b-8c6d-7e8f90a1b2c3';
 const PEOPLE = [{ id: 'odalys', name: 'Odalys Brandt' }] as ShowPerson[];
 
 describe('adjusting a source', () => {
@@ -35,6 +44,7 @@ describe('adjusting a source', () => {
           provide: RoomLink,
           useValue: { view, ask: (who: string, what: Asked) => asked.push(`${who} ${what}`) },
         },
+        { provide: ShowInputs, useValue: { inputs: signal([{ id: INPUT, name: 'Meeting' }]) } },
         { provide: StandIns, useValue: { personIds: signal([]), busy: signal(false) } },
         { provide: ComposingDesk, useValue: { dropSource: (id: string) => dropped.push(id) } },
         { provide: WhoComposes, useValue: { isHere: signal(true) } },
@@ -63,6 +73,27 @@ describe('adjusting a source', () => {
     jasmine.clock().uninstall();
     stage.set(EMPTY_STAGE);
     view.set(null);
+  });
+
+  it('lets an outside picture be a picture of its own or stand for somebody, who may have another one', async () => {
+    const whole = outsideSource(INPUT);
+    stage.set({
+      ...EMPTY_STAGE,
+      outside: [{ inputId: INPUT, source: whole }],
+      sources: [{ source: ODALYS, origin: 'guest', video: 'there', audio: 'there' }],
+    });
+    const element = await open(whole);
+    expect(element.querySelector('h3')!.textContent).toBe('Adjust Meeting');
+    const choice = element.querySelector('select')!;
+    expect([...choice.options].map(({ text }) => text)).toEqual([
+      'a picture of its own, whole and without a name',
+      'Odalys Brandt',
+    ]);
+    choice.value = 'odalys';
+    choice.dispatchEvent(new Event('change'));
+    const second = sourceId('camera', 'odalys', 2);
+    expect(done).toEqual([{ type: 'outside', inputId: INPUT, source: second }]);
+    expect(TestBed.inject(OpenPanel).content()).toEqual({ of: 'source', source: second });
   });
 
   it('asks a guest for what only they can do, as far as it is not done', async () => {

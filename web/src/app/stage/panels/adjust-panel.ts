@@ -17,7 +17,10 @@ import {
   MOST_LEVEL,
   MOST_TONE,
   MOST_ZOOM,
+  freeSource,
   nameOf,
+  outsideSource,
+  slotKindOf,
   type Adjustment,
   type SourceId,
 } from '@juncta/core/stage';
@@ -25,6 +28,7 @@ import { ASKABLE, stillAsked, type Asked } from '@juncta/core/people';
 import { Key } from '../../look/keys/key';
 import { RoomLink } from '../../people/room/room-link';
 import { OpenPanel } from '../open-panel';
+import { SourceNames } from '../source-names';
 import { StageLink } from '../stage-link';
 import { adjustTexts } from '../stage.texts';
 import { DropKey } from './drop-key';
@@ -67,6 +71,7 @@ export class AdjustPanel implements OnDestroy {
   private readonly stage = inject(StageLink);
   private readonly panel = inject(OpenPanel);
   private readonly room = inject(RoomLink);
+  private readonly sourceNames = inject(SourceNames);
   protected readonly texts = adjustTexts;
 
   readonly source = input.required<SourceId>();
@@ -79,7 +84,7 @@ export class AdjustPanel implements OnDestroy {
 
   protected readonly name = computed(() => {
     const person = this.people().find(({ id }) => id === nameOf(this.source()).owner);
-    const names = new Map(this.people().map(({ id, name }) => [id, name]));
+    const names = this.sourceNames.of(this.people());
     const { kind, number } = nameOf(this.source());
     return kind === 'camera' && number === 1 && person ? person.name : wordsOf(this.source(), names);
   });
@@ -96,6 +101,14 @@ export class AdjustPanel implements OnDestroy {
     return stillAsked(ASKABLE, guest.sources).map((what) => ({ what, isAsked: guest.asked.includes(what) }));
   });
   protected readonly switches = computed(() => SWITCHES.filter((one) => this.isOfUse(one)));
+
+  /** Of an outside picture: its input, and whom it shows; null: nobody of the show. */
+  protected readonly outside = computed(() => {
+    const source = this.source();
+    const outside = this.stage.stage().outside.find((one) => one.source === source);
+    const { kind, owner } = nameOf(source);
+    return outside ? { inputId: outside.inputId, shows: kind === 'outside' ? null : owner } : null;
+  });
 
   constructor() {
     const element = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -122,6 +135,15 @@ export class AdjustPanel implements OnDestroy {
     this.stage.do({ type: 'adjust', source: this.source(), values: { [of]: !this.now()[of] } });
   }
 
+  /** @param personId whom the outside picture shows; empty: it is a picture of its own */
+  protected standFor(inputId: string, personId: string): void {
+    const taken = this.stage.stage().sources.map(({ source }) => source);
+    const source = personId === '' ? outsideSource(inputId) : freeSource('camera', personId, taken);
+    this.stage.do({ type: 'outside', inputId, source });
+    // What is adjusted here is that source from now on.
+    this.panel.content.set({ of: 'source', source });
+  }
+
   protected reset(): void {
     this.waiting.set({});
     this.stage.do({ type: 'adjust', source: this.source(), values: AS_IT_COMES });
@@ -133,7 +155,7 @@ export class AdjustPanel implements OnDestroy {
   }
 
   private isOfUse(what: keyof Adjustment): boolean {
-    return nameOf(this.source()).kind !== 'screen' || OF_SCREENS.includes(what);
+    return slotKindOf(this.source()) !== 'screen' || OF_SCREENS.includes(what);
   }
 
   private give(): void {

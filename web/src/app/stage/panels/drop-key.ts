@@ -63,6 +63,7 @@ export class DropKey {
     const origin = sources.find((one) => one.source === source)?.origin;
     if (origin === undefined) return null;
     if (origin === 'guest') return needsAccepting(source) ? 'guest' : null;
+    if (origin === 'outside') return 'outside';
     return this.composes() ? 'desk' : null;
   });
 
@@ -71,7 +72,7 @@ export class DropKey {
     const what = this.what();
     if (what === 'stand_in') void this.standIns.sendAway(nameOf(source).owner);
     if (what === 'guest') this.room.accept(source, false);
-    if (what === 'desk') this.desk.dropSource(source);
+    if (what === 'desk' || what === 'outside') this.desk.dropSource(source);
     this.dropped.emit();
   }
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { LAYOUTS, nameOf, placedIn, type Layout } from '@juncta/core/stage';
+import { LAYOUTS, placedIn, slotKindOf, type Layout } from '@juncta/core/stage';
 import { Key } from '../../look/keys/key';
 import { LAYOUT_KEYS, NAMES_KEY, OWN_LAYOUT_KEY } from '../desk-keys';
 import { OpenPanel } from '../open-panel';
@@ -91,7 +91,7 @@ export class LayoutKeys {
   protected readonly layouts = computed(() => {
     const scene = this.stage.scene();
     const known = [...placedIn(scene), ...this.stage.stage().sources.map(({ source }) => source)];
-    const hasScreens = known.some((source) => nameOf(source).kind === 'screen');
+    const hasScreens = known.some((source) => slotKindOf(source) === 'screen');
     return LAYOUTS.filter(
       (layout) => hasScreens || layout === scene.layout || !FOR_SCREENS.includes(layout),
     ).map((layout) => ({

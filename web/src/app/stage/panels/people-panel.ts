@@ -20,6 +20,7 @@ import { StandIns } from '../../people/room/stand-ins';
 import { ComposingDesk } from '../composing-desk';
 import { PEOPLE_KEYS, SOURCES_KEY, STAND_IN_KEY } from '../desk-keys';
 import { StageLink } from '../stage-link';
+import { SourceNames } from '../source-names';
 import { SourceRow, type SourceOnDesk } from './source-row';
 import { SourcesDialog } from './sources-dialog';
 import { wordsOf } from './source-words';
@@ -130,6 +131,7 @@ export class PeoplePanel {
   private readonly modals = inject(NgbModal);
   protected readonly desk = inject(ComposingDesk);
   private readonly stage = inject(StageLink);
+  private readonly sourceNames = inject(SourceNames);
   protected readonly standIns = inject(StandIns);
   protected readonly standInKey = STAND_IN_KEY.toUpperCase();
   private readonly may = this.store.selectSignal(teamFeature.selectMay);
@@ -237,7 +239,7 @@ export class PeoplePanel {
       ...placedIn(programme),
       ...(armed ? placedIn(armed) : []),
     ]);
-    const names = new Map(this.people().map(({ id, name }) => [id, name]));
+    const names = this.sourceNames.of(this.people());
     return [...all].flatMap((source) => {
       if (first.includes(source)) return [];
       const row = this.common(source);
@@ -279,7 +281,11 @@ function guestWord(camera: RoomSource | undefined): string {
   return isSeen ? stageTexts.kinds.guest : stageTexts.guestNoVideo;
 }
 
-function lostWords({ video, audio }: SourceAtHand): string[] {
+function lostWords({ origin, video, audio }: SourceAtHand): string[] {
+  if (origin === 'outside') {
+    if (video === 'gone') return [stageTexts.lostOutside];
+    return audio === 'there' ? [] : [stageTexts.silentOutside];
+  }
   if (video === 'gone' && audio === 'gone') return [stageTexts.lostBoth];
   const words: Record<DeviceFate, [string | null, string | null]> = {
     there: [null, null],

@@ -21,6 +21,7 @@ import { teamFeature } from '../../team/team.feature';
 import { ComposingDesk } from '../composing-desk';
 import { Arranging } from '../own-layouts/arranging';
 import { PlaceBoxes } from '../own-layouts/place-boxes';
+import { SourceNames } from '../source-names';
 import { StageLink } from '../stage-link';
 import { WhoComposes } from '../who-composes';
 import { missingSentences, programmeWords, stageTexts } from '../stage.texts';
@@ -50,6 +51,7 @@ import { TakeKeys } from './take-keys';
 })
 export class ProgrammePanel {
   private readonly store = inject(Store);
+  private readonly sourceNames = inject(SourceNames);
   protected readonly desk = inject(ComposingDesk);
   protected readonly texts = stageTexts;
   protected readonly stage = inject(StageLink);
@@ -81,7 +83,7 @@ export class ProgrammePanel {
     return this.other() === null ? null : 'elsewhere';
   });
   protected readonly armed = computed(() => (this.picture() ? this.stage.stage().armed : null));
-  protected readonly names = computed(() => new Map(this.people().map(({ id, name }) => [id, name])));
+  protected readonly names = computed(() => this.sourceNames.of(this.people()));
   protected readonly missing = computed(() =>
     (this.desk.missing() ?? []).filter((one) => one !== 'devices').map((one) => missingSentences[one]),
   );

@@ -9,6 +9,7 @@ import { listDevices, type DeviceChoice, type NamedDevice } from '../sources/dev
 import { DeviceChoice as DeviceChoiceFields, namedOf } from '../sources/device-choice';
 import type { Kind } from '../sources/held-devices';
 import { deviceSentences, stageTexts } from '../stage.texts';
+import { SourceNames } from '../source-names';
 import { wordsOf } from './source-words';
 
 /** In a list of devices: the browser's choice, or none at all. */
@@ -27,6 +28,7 @@ export class SourcesDialog {
   protected readonly modal = inject(NgbActiveModal);
   private readonly desk = inject(ComposingDesk);
   private readonly sources = this.desk.sources;
+  private readonly sourceNames = inject(SourceNames);
   protected readonly hasDevices = !(this.desk.missing() ?? []).includes('devices');
   protected readonly texts = stageTexts;
   protected readonly desksOwn = DESK_OWNER;
@@ -44,7 +46,7 @@ export class SourcesDialog {
   protected readonly cameras = computed(() => namedOf(this.devices(), 'video'));
   protected readonly microphones = computed(() => namedOf(this.devices(), 'audio'));
   protected readonly given = computed(() => {
-    const names = new Map(this.people().map(({ id, name }) => [id, name]));
+    const names = this.sourceNames.of(this.people());
     return Object.values(this.sources.known())
       .filter(({ origin }) => origin !== 'guest')
       .map(({ source, origin }) => ({

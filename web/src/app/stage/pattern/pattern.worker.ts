@@ -1,6 +1,6 @@
 import { formatShowTime, FRAME_RATE_HZ, SAMPLES_PER_FRAME } from '@juncta/core/programme';
 import { codeOf, flashesAt, PATTERN, patternColour, patternParts, patternAudio } from '@juncta/core/stage';
-import { MEASURE_CHANNEL, type PatternMessage, type SourceMessage } from '../messages';
+import { MEASURE_CHANNEL, type PatternMessage, type PatternPicture } from '../messages';
 
 /**
  * Makes test patterns, as many as are asked for, and hands each to whoever holds the other end of its port. Lives in a
@@ -132,7 +132,7 @@ function send(pattern: Pattern, from: number, latest: number): void {
     (latest + 1 - from) * SAMPLES_PER_FRAME,
     pattern.index,
   );
-  const message: SourceMessage = { frame, audio };
+  const message: PatternPicture = { frame, audio: [audio] };
   pattern.port.postMessage(message, [frame, audio.buffer]);
 }
 

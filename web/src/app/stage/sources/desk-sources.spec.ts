@@ -25,6 +25,8 @@ describe('the sources of a desk', () => {
       picture: () => PROGRAMME,
       remember: (all) => (remembered = all),
       tell: (all) => (told = all),
+      line: () => null,
+      ticketRefused: () => undefined,
       gone: (id) => {
         gone.push(id);
         sources.lose(id);

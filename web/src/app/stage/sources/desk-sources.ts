@@ -4,6 +4,7 @@ import {
   nameOf,
   type DeviceFate,
   type Origin,
+  type OutsideOnStage,
   type Size,
   type SourceAtHand,
   type SourceId,
@@ -12,6 +13,8 @@ import type { Offer } from '@juncta/core/people';
 import type { DeskMemory, RememberedSource } from '../desk-memory';
 import type { ComposerMessage, PatternMessage } from '../messages';
 import type { Named } from '../dressed/drawn-scene';
+import type { RelayLine } from '../outside/messages';
+import { OutsideSources } from '../outside/outside-sources';
 import {
   openDevices,
   openScreen,
@@ -34,6 +37,10 @@ export interface SourceWays {
   remember(sources: DeskMemory['sources']): void;
   /** Every desk is to know what can be brought on. */
   tell(sources: readonly SourceAtHand[]): void;
+  /** How the relay is reached; null: nothing is composed here. */
+  line(): RelayLine | null;
+  /** The relay wants another ticket before it gives anything. */
+  ticketRefused(): void;
   /** It will not come back: nobody is to look at its empty place. */
   gone(source: SourceId): void;
 }
@@ -52,6 +59,15 @@ export class DeskSources {
   private readonly opening = new Set<SourceId>();
   private patterns: Worker | null = null;
   private readonly grainy = new Set<SourceId>();
+  private readonly outside = new OutsideSources({
+    line: () => this.ways.line(),
+    flows: (id, { video, audio }) => {
+      const known = this.all()[id];
+      if (known?.origin !== 'outside' || (known.video === video && known.audio === audio)) return;
+      this.set({ ...this.all(), [id]: { ...known, video, audio } });
+    },
+    ticketRefused: () => this.ways.ticketRefused(),
+  });
 
   readonly known = this.all.asReadonly();
   readonly deviceProblem = this.problem.asReadonly();
@@ -100,6 +116,8 @@ export class DeskSources {
   /** What a guest sends of a source, as it comes from the room. */
   addGuest({ source, ...fates }: Offer, stream: MediaStream): void {
     if (!this.ways.composer()) return;
+    // Whoever comes themselves is seen instead of what stood for them.
+    this.outside.end(source);
     const [video, audio] = [stream.getVideoTracks()[0] ?? null, stream.getAudioTracks()[0] ?? null];
     this.takeTracks(source, { video, audio }, true);
     this.add(source, 'guest', fates);
@@ -114,6 +132,26 @@ export class DeskSources {
     if (known.video !== video) this.tellOff(source, video);
   }
 
+  /** The outside pictures that are to be at hand, each as one source, are so, and no others. */
+  followOutside(wanted: readonly OutsideOnStage[]): void {
+    if (!this.ways.composer()) return;
+    const inputOf = new Map(wanted.map(({ source, inputId }) => [source, inputId]));
+    for (const [id, { origin }] of entriesOf(this.all()))
+      if (origin === 'outside' && inputOf.get(id) !== this.outside.inputOf(id)) this.lose(id);
+    for (const { source, inputId } of wanted) {
+      if (this.all()[source]) continue;
+      const port = this.outside.receive(source, inputId);
+      if (!port) continue;
+      this.tell({ type: 'made_source', id: source, port }, [port]);
+      this.add(source, 'outside', { video: 'gone', audio: 'gone' });
+    }
+  }
+
+  /** The line to the relay has another ticket. */
+  renew(line: RelayLine): void {
+    this.outside.renew(line);
+  }
+
   /** As this desk had them before it was reloaded. */
   async restore(sources: DeskMemory['sources']): Promise<void> {
     for (const [id, one] of entriesOf(sources)) {
@@ -126,6 +164,7 @@ export class DeskSources {
   lose(id: SourceId): void {
     this.held.letGo(id);
     this.grainy.delete(id);
+    this.outside.end(id);
     this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.tell({ type: 'drop_source', id });
     this.set(Object.fromEntries(entriesOf(this.all()).filter(([other]) => other !== id)));
@@ -165,6 +204,7 @@ export class DeskSources {
   /** Lets go of everything, and remembers it. Gives the worker that is left, if there is one. */
   letGo(): Worker | null {
     this.held.letAllGo();
+    this.outside.letGo();
     for (const [id, { origin }] of entriesOf(this.all()))
       if (origin === 'pattern') this.patterns?.postMessage({ type: 'end', id } satisfies PatternMessage);
     this.all.set({});
