@@ -1,9 +1,9 @@
 import type { Page } from '@playwright/test';
 import { violations } from './support/axe';
-import { composeHost, dropInputs, READY_SHOW, READY_SHOW_ID } from './support/desk';
+import { composeHost, dropInputs, PASCOE, READY_SHOW, READY_SHOW_ID } from './support/desk';
 import { Encoder } from './support/encoder';
 import { expect, test } from './support/house';
-import { probe, spotsNow, steps } from './support/media';
+import { probe, spotsNow, steps, toneNow } from './support/media';
 import { lastArrival } from './support/place';
 import { endShow, endSpine, onAir, recordingsAreReady, startFeed } from './support/spine';
 
@@ -85,6 +85,52 @@ test('an encoder outside is told from a wrong key, seen first, taken, lost, back
   expect(Math.min(...steps(got.videoFrames.map(({ at }) => at)))).toBeGreaterThan(0);
   await recordingsAreReady(page);
   await expect(page.getByRole('link', { name: 'Save file of the Aired recording' }).first()).toBeVisible();
+});
+
+test('an encoder outside is a source on the stage beside a guest, dies, and is back', async ({ as }) => {
+  const page = await as('Teo');
+  const { address, key } = await addInput(page);
+  const encoder = send(`${address}/${key}`, 'red');
+  await composeHost(page);
+  await page.keyboard.press('i');
+  const guest = page.getByRole('button', { name: 'Bring on Benedikt Achterberg' });
+  await expect(guest).toBeVisible({ timeout: 60_000 });
+  await guest.click();
+  await page.getByRole('button', { name: '“Encoder” to the stage' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: 'from outside' });
+  await expect(row.getByText('Nothing comes from its encoder.')).toBeHidden({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Bring on Encoder' }).click();
+  await startFeed(page);
+  await onAir(page);
+
+  // Large beside the two people, as it comes: red, and with its tone.
+  const large = async () => spotsNow((await lastArrival()).received, [400, 360])[0]!;
+  const tone = async () => toneNow((await lastArrival()).received, 440);
+  await expect.poll(async () => isRed(await large()), { timeout: 30_000 }).toBe(true);
+  await expect.poll(tone, { timeout: 20_000 }).toBeGreaterThan(0.05);
+  expect(await violations(page)).toEqual([]);
+
+  await encoder.kill();
+  await expect(row.getByText('Nothing comes from its encoder.')).toBeVisible({ timeout: 20_000 });
+  await expect.poll(async () => isRed(await large()), { timeout: 30_000 }).toBe(false);
+  await expect.poll(tone, { timeout: 20_000 }).toBeLessThan(0.01);
+  send(`${address}/${key}`, 'blue');
+  await expect.poll(async () => isBlue(await large()), { timeout: 40_000 }).toBe(true);
+  await expect.poll(tone, { timeout: 20_000 }).toBeGreaterThan(0.05);
+
+  // It is somebody of the show from now on: laid out as a person, and named.
+  await page.getByRole('button', { name: 'Adjust Encoder' }).click();
+  await page.getByLabel('It shows').selectOption({ label: PASCOE });
+  const pascoe = page.getByRole('button', { name: `Take off ${PASCOE}` });
+  await expect(pascoe).toBeVisible();
+  await expect.poll(async () => isBlue(await large()), { timeout: 30_000 }).toBe(false);
+  await page.keyboard.press('Escape');
+  await pascoe.click();
+  await page.getByRole('button', { name: `Remove ${PASCOE}’s picture` }).click();
+  await expect(page.getByRole('button', { name: '“Encoder” to the stage' })).toBeVisible();
+  await endShow(page);
+  const got = probe((await lastArrival()).received);
+  expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
 });
 
 test('a stand-in meeting is taken over what the desk composes, by a cut, and given back', async ({ as }) => {

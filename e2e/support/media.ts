@@ -164,6 +164,30 @@ function numberOf(fields: boolean[]): number | null {
   return value(fields.slice(20)) === (~sum & 15) ? number : null;
 }
 
+/** How loud a tone is in the last second of a file that still grows, from 0 to 1; it may be a little off its pitch. */
+export function toneNow(file: string, hz: number): number {
+  const rate = 48_000;
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', file, '-vn', '-f', 's16le', '-ac', '1', '-ar', String(rate), '-'],
+    { maxBuffer: 512 * 1024 ** 2, stdio: ['ignore', 'pipe', 'ignore'] },
+  );
+  const samples = Math.floor(raw.length / 2);
+  // In short pieces: over a long one, a tone that is a hair too high cancels itself.
+  const [pieces, length] = [20, rate / 20];
+  let sum = 0;
+  for (let piece = 1; piece <= pieces && piece * length <= samples; piece++) {
+    let [real, imaginary] = [0, 0];
+    for (let i = samples - piece * length; i < samples - (piece - 1) * length; i++) {
+      const turn = (2 * Math.PI * hz * i) / rate;
+      real += (raw.readInt16LE(i * 2) / 32_768) * Math.cos(turn);
+      imaginary += (raw.readInt16LE(i * 2) / 32_768) * Math.sin(turn);
+    }
+    sum += (2 * Math.hypot(real, imaginary)) / length;
+  }
+  return sum / pieces;
+}
+
 /** Instants, s, at which a file's sound begins after a silence. */
 export function audioOnsets(file: string): number[] {
   const filter = 'aresample=async=1:first_pts=0';

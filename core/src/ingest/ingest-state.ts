@@ -9,8 +9,12 @@ export type InputState = (typeof INPUT_STATES)[number];
 export const SECOND_SENDERS = ['refused', 'takes_over'] as const;
 export type SecondSender = (typeof SECOND_SENDERS)[number];
 
-/** What becomes of an input that arrives: it waits in preview until somebody takes it, or is taken at once. */
-export const ON_ARRIVAL = ['waits', 'is_taken'] as const;
+/**
+ * What becomes of an input that arrives. `waits`: in preview, until somebody takes it; `joins_stage`: it is a source on the
+ * stage, at hand there before it has come; `is_taken`: it becomes the programme at once; `test_only`: it is looked at, and
+ * reaches no viewer.
+ */
+export const ON_ARRIVAL = ['waits', 'joins_stage', 'is_taken', 'test_only'] as const;
 export type OnArrival = (typeof ON_ARRIVAL)[number];
 
 /** A wrong key is told this long after somebody came with one. */

@@ -192,6 +192,31 @@ describe('Splicer', () => {
     expect(rig.splicer.takeVideo(again, rig.nowMs)).toEqual([]);
   });
 
+  it('waits longer once it is known that audio takes longer, and no longer than it must', () => {
+    for (const lateMs of [300, 700, 1500]) {
+      const splicer = new Splicer(SILENCE);
+      const out: Spliced[] = [];
+      const came = (ms: number) => Math.floor((ms * 48) / AAC_FRAME_SAMPLES);
+      let audio = 0;
+      for (let ms = 0; ms < 20_000; ms += 10) {
+        if (Math.floor((ms * 30) / 1000) !== Math.floor(((ms - 10) * 30) / 1000)) {
+          const frame = Math.floor((ms * 30) / 1000);
+          out.push(...splicer.takeVideo({ time: frame * SAMPLES_PER_FRAME, key: true, units: [] }, ms));
+        }
+        for (; audio < came(ms - lateMs); audio++)
+          out.push(...splicer.takeAudio({ time: audio * AAC_FRAME_SAMPLES, frame: Uint8Array.of(1) }, ms));
+        out.push(...splicer.tick(ms));
+      }
+      const sound = out.filter(({ track }) => track === 'audio');
+      const settled = sound.filter(({ at }) => at > 4 * 48_000);
+      expect(settled.every(({ from }) => from === 'source'))
+        .withContext(`${lateMs} ms late`)
+        .toBe(true);
+      // Nothing waits for longer than the audio takes.
+      expect(out.at(-1)!.at / 48).toBeGreaterThan(20_000 - lateMs - 100);
+    }
+  });
+
   it('keeps its time without a slate, too', () => {
     const rig = new Rig(undefined, undefined, false).run(60).run(90, {}).run(90);
     expectUnbroken(rig.out);

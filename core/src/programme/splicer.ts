@@ -52,6 +52,9 @@ export type ProgrammeState = (typeof PROGRAMME_STATES)[number];
 export const SLATE_AFTER_MS = 1000;
 /** Frames wait so long for their audio, which takes the longer way; then they go with silence. */
 export const PATIENCE_MS = 400;
+/** Audio that still came, too late, is waited for from then on: on a machine that is taken, all of it takes longer. */
+const MOST_PATIENCE_MS = 2000;
+const MORE_PATIENCE_MS = 50;
 /** How far from where the clock wants it a returning source may land by its own time. */
 const NEAR_SAMPLES = 1.5 * SAMPLE_RATE_HZ;
 const SAMPLES_PER_MS = SAMPLE_RATE_HZ / 1000;
@@ -74,6 +77,9 @@ export class Splicer {
   private audioFrames: Arrived<SourceAudioFrame>[] = [];
   private lastSourceTime = -1;
   private lastArrivalMs = 0;
+  private patienceMs = PATIENCE_MS;
+  /** The first slot of this source that went with silence since its audio took too long; null: none did. */
+  private gaveUpAt: number | null = null;
   /** Where the last frame stands; null before the first. */
   private lastVideoAt: number | null;
   private nextSlot: number;
@@ -119,6 +125,8 @@ export class Splicer {
     this.videoFrames = [];
     this.audioFrames = [];
     this.joined = false;
+    this.patienceMs = PATIENCE_MS;
+    this.gaveUpAt = null;
   }
 
   /** Frames are missing: those to come cannot be shown before the next keyframe. */
@@ -198,6 +206,7 @@ export class Splicer {
     if (this.mode === 'source') this.drain(AT_ONCE, out);
     else if (this.mode !== 'waiting') this.fillTo(at - SAMPLES_PER_FRAME, out);
     this.offset = at - videoFrame.time;
+    this.gaveUpAt = null;
     this.videoFrames = [];
     this.joined = true;
     this.mode = 'source';
@@ -242,12 +251,13 @@ export class Splicer {
       const audioFrame = this.audioForSlot();
       const waited =
         nowMs - Math.min(videoFrame?.arrivedMs ?? nowMs, this.audioFrames[0]?.arrivedMs ?? nowMs);
-      const patient = waited < PATIENCE_MS;
+      const patient = waited < this.patienceMs;
       if (audioFrame && (videoFrame || !patient)) {
         this.audioFrames.shift();
         out.push({ track: 'audio', at: slotAt, frame: audioFrame.frame, from: 'source' });
       } else if (videoFrame && !audioFrame && (this.audioFrames.length > 0 || !patient)) {
         // Later audio is there, so this one will never come; or it takes too long.
+        if (this.audioFrames.length === 0 && nowMs !== AT_ONCE) this.gaveUpAt ??= this.nextSlot;
         out.push({ track: 'audio', at: slotAt, frame: this.silence, from: 'slate' });
       } else return;
       this.nextSlot += 1;
@@ -260,9 +270,18 @@ export class Splicer {
       const slot = Math.round((this.audioFrames[0]!.time + this.offset!) / AAC_FRAME_SAMPLES);
       if (slot === this.nextSlot) return this.audioFrames[0]!;
       if (slot > this.nextSlot) return null;
+      this.waitForSuch(slot);
       this.audioFrames.shift();
     }
     return null;
+  }
+
+  /** Audio has come for a slot that went without it: what follows takes as long. */
+  private waitForSuch(slot: number): void {
+    if (this.gaveUpAt === null || slot < this.gaveUpAt) return;
+    const lateMs = ((this.nextSlot - slot) * AAC_FRAME_SAMPLES) / SAMPLES_PER_MS;
+    this.patienceMs = Math.min(MOST_PATIENCE_MS, this.patienceMs + lateMs + MORE_PATIENCE_MS);
+    this.gaveUpAt = null;
   }
 
   private emit(videoFrame: Arrived<SourceVideoFrame>, at: number, out: Spliced[]): void {

@@ -96,6 +96,14 @@ describe('outside pictures', () => {
     expect((await rig.report()).state).toBe('waiting');
   });
 
+  it('are looked at and never the programme when they are only for tests', async () => {
+    await book({ onArrival: 'test_only' });
+    send();
+    await known();
+    expect((await take()).inputId).toBeNull();
+    expect((await input()).state).toBe('in_preview');
+  });
+
   it('are told apart from somebody with a wrong key, who is refused in words', async () => {
     const wrong = send({}, 'another-key');
     await until('somebody knocks', async () => (await input()).state === 'knocking');

@@ -84,6 +84,10 @@ export class Input {
   get isTakenOnArrival(): boolean {
     return this.booking.onArrival === 'is_taken';
   }
+  /** It is looked at, and reaches no viewer. */
+  get isTestOnly(): boolean {
+    return this.booking.onArrival === 'test_only';
+  }
   get carriage(): IngestVerdict['carriage'] {
     return this.verdict.carriage;
   }
@@ -117,6 +121,7 @@ export class Input {
     this.booking = booking;
     this.wants = wants;
     this.judgedAtMs = -Infinity;
+    if (this.isTestOnly) this.receivers.close();
     if (isRenewed) this.line?.end('The key of this input was renewed.');
   }
 

@@ -50,9 +50,12 @@ export class ShowInputs {
     return this.sources.get(inputId)?.input ?? null;
   }
 
-  /** It becomes the programme at its next keyframe. Null: the desk makes it again. One that is not known changes nothing. */
+  /**
+   * It becomes the programme at its next keyframe. Null: the desk makes it again. One that is not known, or only for tests,
+   * changes nothing.
+   */
   take(inputId: string | null): void {
-    if (inputId !== null && !this.sources.has(inputId)) return;
+    if (inputId !== null && (this.find(inputId)?.isTestOnly ?? true)) return;
     this.choice.choose(inputId ?? DESK);
     this.settle();
     this.house.changed();

@@ -41,7 +41,9 @@ const CLOSE = { policy: 1008, normal: 1000 } as const;
 export interface UplinkShow {
   readonly desk: DeskSource;
   readonly programme: { readonly covered: boolean; cover(on: boolean): void };
-  readonly inputs: { find(inputId: string): { readonly receivers: InputReceivers } | null };
+  readonly inputs: {
+    find(inputId: string): { readonly receivers: InputReceivers; readonly isTestOnly: boolean } | null;
+  };
 }
 
 export interface UplinkShows {
@@ -242,7 +244,7 @@ export class UplinkSockets {
     const show = ticket && this.shows.of(ticket.showId);
     if (!ticket || !show || ticket.epoch < show.desk.revokedBelow) return refuse(socket, 'ticket');
     const input = show.inputs.find(inputId);
-    if (!input) return refuse(socket, 'no_input');
+    if (!input || input.isTestOnly) return refuse(socket, 'no_input');
     admitted();
     const admission = this.enter(socket, ticket);
     carryInput(input.receivers, socket, {

@@ -9,6 +9,7 @@ import {
 } from '@juncta/contract/ingest';
 import type { InputsRequest } from '@juncta/contract/relay';
 import { createShow } from '@juncta/contract/shows';
+import { readStage } from '@juncta/contract/stage';
 import { createHash, randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { FakeRelay } from '../testing/fake-relay';
@@ -119,6 +120,44 @@ describe('outside pictures of a show', () => {
     expect(
       (await house.as.host.get(takeInput, { params: params(), body: { inputId: null } })).inputId,
     ).toBeNull();
+  });
+
+  it('are at hand on the stage before they arrive, until they are to be so no longer', async () => {
+    const outside = async () =>
+      (await house.as.host.get(readStage, { params: params() })).known.stage.outside.map(
+        ({ inputId }) => inputId,
+      );
+    const one = await add(randomUUID(), { onArrival: 'joins_stage' });
+    const other = await add(randomUUID(), { onArrival: 'joins_stage' });
+    expect(await outside()).toEqual([one.id, other.id]);
+    await add(one.id, { onArrival: 'waits' });
+    expect(await outside())
+      .withContext('it stays where it is')
+      .toEqual([one.id, other.id]);
+    await add(one.id, { onArrival: 'test_only' });
+    expect(await outside()).toEqual([other.id]);
+    await house.as.host.get(removeInput, { params: { showId, inputId: other.id } });
+    expect(await outside()).toEqual([]);
+    for (let i = 0; i < 4; i++) await add(randomUUID(), { onArrival: 'joins_stage' });
+    const fifth = await house.as.host.refused(putInput, {
+      params: { showId, inputId: randomUUID() },
+      body: { ...settings, onArrival: 'joins_stage' },
+    });
+    expect(fifth.sentence).toContain('At most 4');
+  });
+
+  it('never become the programme when they are only for tests', async () => {
+    const { id } = await add(randomUUID(), { onArrival: 'test_only' });
+    relay.change(showId, { inputs: [here(id)] });
+    const take = { params: params(), body: { inputId: id } };
+    expect((await house.as.host.refused(takeInput, take)).sentence).toContain('only for tests');
+    await add(id);
+    await house.as.host.get(takeInput, take);
+    const back = await house.as.host.refused(putInput, {
+      params: { showId, inputId: id },
+      body: { ...settings, onArrival: 'test_only' },
+    });
+    expect(back.sentence).toContain('is the programme');
   });
 
   it('are told to a relay that has forgotten them, with what was the programme', async () => {

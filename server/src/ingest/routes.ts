@@ -19,6 +19,7 @@ import { mount } from '../http/mount';
 import { relayOf } from '../relay/relay';
 import { lockShow } from '../shows/store';
 import { aboutKey, bookingOf, keyOf } from './book-inputs';
+import { followOnStage } from './on-stage';
 import { ingestAddress } from './ingest-address';
 import { StandInEncoders } from './stand-in-encoders';
 import * as store from './store';
@@ -50,7 +51,11 @@ export function mountIngest(router: Router, app: App): void {
   mount(router, app, putInput, async ({ params: { showId, inputId }, body, req }) => {
     await app.db.transaction(async (tx) => {
       await lockShow(tx, showId);
-      if (await store.findInput(tx, showId, inputId)) return store.changeInput(tx, showId, inputId, body);
+      if (body.onArrival === 'test_only' && (await store.takenInput(tx, showId)) === inputId)
+        throw new Refusal('not_ready', 'This picture is the programme. Take it off first.');
+      const before = await store.findInput(tx, showId, inputId);
+      if (before?.onArrival !== body.onArrival) await followOnStage(app, tx, showId, inputId, body.onArrival);
+      if (before) return store.changeInput(tx, showId, inputId, body);
       if ((await store.inputsOf(tx, showId)).length >= MOST_INPUTS)
         throw new Refusal(
           'not_ready',
@@ -72,6 +77,7 @@ export function mountIngest(router: Router, app: App): void {
           'This picture is the programme, and the show runs. Take it off first.',
         );
       await store.removeInput(tx, showId, inputId);
+      await followOnStage(app, tx, showId, inputId, null);
     });
     await standIns.stop(inputId).catch(() => undefined);
     await tellRelay(showId);
@@ -90,6 +96,8 @@ export function mountIngest(router: Router, app: App): void {
     const link = relayOf(app);
     const row = inputId === null ? null : await store.findInput(app.db, showId, inputId);
     if (row === undefined) throw notFound('input');
+    if (row?.onArrival === 'test_only')
+      throw new Refusal('not_ready', `“${row.name}” is only for tests. Its settings on its card say so.`);
     if (row) {
       const booking = (await bookingOf(app, app.db, showId))!;
       const { inputs } = await link.client.bookInputs(showId, booking);

@@ -79,6 +79,8 @@ export const ingestTexts = {
   onArrival: $localize`:@@ingest.onArrival:When it arrives`,
   onArrivalIs: {
     waits: $localize`:@@ingest.arrivalWaits:it waits in preview until it is taken`,
+    joins_stage: $localize`:@@ingest.arrivalStage:it is a source on the stage`,
+    test_only: $localize`:@@ingest.arrivalTest:it is only looked at: no viewer ever gets it`,
     is_taken: $localize`:@@ingest.arrivalTaken:it becomes the programme`,
   } satisfies Record<OnArrival, string>,
   tryIt: $localize`:@@ingest.tryIt:To try it without an encoder:`,

@@ -34,7 +34,9 @@ export class InputCard {
   protected readonly stateWord = computed(() => stateTexts[this.stateName()]);
   protected readonly isHere = computed(() => this.report()?.figures != null);
   protected readonly isTaken = computed(() => this.state.taken()?.id === this.input().id);
-  protected readonly canTake = computed(() => this.report()?.carriage != null && !this.isTaken());
+  protected readonly canTake = computed(
+    () => this.report()?.carriage != null && !this.isTaken() && this.input().onArrival !== 'test_only',
+  );
   protected readonly still = computed(() => {
     const number = this.report()?.still ?? null;
     return number === null ? null : `${stillPath(this.showId(), this.input().id)}?n=${number}`;

@@ -79,9 +79,9 @@ export class OutsideKeys {
   readonly showId = input.required<string>();
   protected readonly taken = this.state.taken;
   protected readonly here = computed(() =>
-    (this.state.inputs() ?? []).flatMap(({ id, name }) => {
+    (this.state.inputs() ?? []).flatMap(({ id, name, onArrival }) => {
       const report = this.state.reportOf(id);
-      if (!report?.figures || id === this.taken()?.id) return [];
+      if (!report?.figures || onArrival === 'test_only' || id === this.taken()?.id) return [];
       const isOnStage = this.stage.stage().outside.some(({ inputId }) => inputId === id);
       return { id, name, fits: report.carriage !== null, isOnStage };
     }),
