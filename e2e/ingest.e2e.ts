@@ -129,6 +129,8 @@ test('an encoder outside is a source on the stage beside a guest, dies, and is b
   await page.getByRole('button', { name: `Remove ${PASCOE}’s picture` }).click();
   await expect(page.getByRole('button', { name: '“Encoder” to the stage' })).toBeVisible();
   await endShow(page);
+  await page.getByRole('button', { name: 'Send away Benedikt Achterberg' }).click();
+  await expect(page.getByText('Benedikt Achterberg')).toHaveCount(0);
   const got = probe((await lastArrival()).received);
   expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
 });

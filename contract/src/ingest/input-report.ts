@@ -67,6 +67,8 @@ export const InputReport = z.object({
   findings: z.array(Finding),
   /** What has to be made anew; null: it cannot be carried as it comes, or too little of it is known. */
   carriage: z.nullable(z.object({ video: z.boolean(), audio: z.boolean() })),
+  /** A desk receives it as a source of its stage. */
+  isOnStage: z.boolean(),
   /** Counts its pictures: another number, another picture. Null: there is none yet. */
   still: z.nullable(z.int()),
 });

@@ -65,7 +65,7 @@ export class Input {
   private atMs = 0;
   private beganAtMs = 0;
   /** Desks that have it on their stage. */
-  readonly receivers = new InputReceivers(this);
+  readonly receivers = new InputReceivers(this, () => this.changed());
 
   constructor(
     private booking: Booking,
@@ -236,6 +236,7 @@ export class Input {
       figures: here ? this.arrival.figures(performance.now()) : null,
       findings: [...this.verdict.findings],
       carriage: this.verdict.carriage,
+      isOnStage: !this.receivers.isEmpty,
       still: this.keyframe?.number ?? null,
     };
   }

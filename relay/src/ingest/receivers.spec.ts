@@ -45,11 +45,13 @@ describe('desks that receive an outside picture', () => {
   const input = { isHere: true, configurations: heads };
   let receivers: InputReceivers;
   let desk: Desk;
+  let told: number;
   const come = (...tags: FlvTag[]) => tags.forEach((tag) => receivers.tag(tag, readBody(tag)!));
 
   beforeEach(() => {
     Object.assign(input, { isHere: true, configurations: heads });
-    receivers = new InputReceivers(input);
+    told = 0;
+    receivers = new InputReceivers(input, () => (told += 1));
     desk = new Desk();
   });
 
@@ -95,8 +97,11 @@ describe('desks that receive an outside picture', () => {
 
   it('hear that it is no more, and get nothing once they have left', () => {
     const leave = receivers.add(desk);
+    expect([told, receivers.isEmpty]).toEqual([1, false]);
     receivers.add(new Desk());
     leave();
+    leave();
+    expect(told).toBe(3);
     come(key(0));
     receivers.close();
     expect(desk.take()).toEqual(['here', 'head', 'head']);

@@ -20,15 +20,28 @@ export class InputReceivers {
   /** Whether it waits for a keyframe. */
   private readonly all = new Map<InputReceiver, { waits: boolean }>();
 
-  /** @param input what comes: whether it is there, and what a decoder has to know first */
-  constructor(private readonly input: { readonly isHere: boolean; readonly configurations: FlvTag[] }) {}
+  /**
+   * @param input what comes: whether it is there, and what a decoder has to know first
+   * @param told somebody receives it, or nobody does any more
+   */
+  constructor(
+    private readonly input: { readonly isHere: boolean; readonly configurations: FlvTag[] },
+    private readonly told: () => void,
+  ) {}
+
+  get isEmpty(): boolean {
+    return this.all.size === 0;
+  }
 
   /** @returns no longer */
   add(receiver: InputReceiver): () => void {
     this.all.set(receiver, { waits: true });
     receiver.tell(this.input.isHere);
     for (const tag of this.input.configurations) receiver.send(encodeTag({ ...tag, timeMs: 0 }));
-    return () => this.all.delete(receiver);
+    this.told();
+    return () => {
+      if (this.all.delete(receiver)) this.told();
+    };
   }
 
   /** The encoder has come, or gone. */

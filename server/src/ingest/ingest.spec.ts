@@ -54,6 +54,7 @@ describe('outside pictures of a show', () => {
     figures: { video: null, audio: null, gaps: 0, jumps: 0 },
     findings: [],
     carriage: { video: false, audio: false },
+    isOnStage: false,
     still: null,
     ...change,
   });

@@ -89,6 +89,8 @@ export const ingestTexts = {
     meeting: $localize`:@@ingest.standInMeeting:Stand-in meeting`,
   },
   standInOff: $localize`:@@ingest.standInOff:Switch it off`,
+  onStage: $localize`:@@ingest.onStage:Here, on the stage`,
+  forTests: $localize`:@@ingest.forTests:For tests only: it reaches no viewer.`,
   plain: $localize`:@@ingest.plain:It came unencrypted: whoever is on the way could read it.`,
   knocked: $localize`:@@ingest.knocked:Somebody came with another key. Copy the key anew.`,
 };

@@ -68,6 +68,19 @@ describe('the card of an input', () => {
     expect(text()).toContain('a-key');
   });
 
+  it('says whether it is on the stage, and takes nothing that is for tests only', async () => {
+    await setUp(inputReport());
+    expect(text()).toContain('Here, in preview');
+    tell(inputReport({ isOnStage: true }));
+    await fixture.whenStable();
+    expect(text()).toContain('Here, on the stage');
+    expect(key('Take as programme')).toBeDefined();
+    fixture.componentRef.setInput('input', outsideInput({ onArrival: 'test_only' }));
+    await fixture.whenStable();
+    expect(text()).toContain('For tests only');
+    expect(key('Take as programme')).toBeUndefined();
+  });
+
   it('tells a wrong key from nothing', async () => {
     await setUp(inputReport({ state: 'knocking', figures: null, carriage: null, still: null }));
     expect(text()).toContain('Wrong key');

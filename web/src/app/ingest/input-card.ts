@@ -31,12 +31,14 @@ export class InputCard {
   protected readonly report = computed(() => this.state.reportOf(this.input().id));
   private readonly stateName = computed(() => this.report()?.state ?? 'nothing');
   protected readonly mark = computed(() => `input.${this.stateName()}` as const);
-  protected readonly stateWord = computed(() => stateTexts[this.stateName()]);
+  protected readonly stateWord = computed(() =>
+    this.stateName() === 'in_preview' && this.report()?.isOnStage
+      ? ingestTexts.onStage
+      : stateTexts[this.stateName()],
+  );
   protected readonly isHere = computed(() => this.report()?.figures != null);
   protected readonly isTaken = computed(() => this.state.taken()?.id === this.input().id);
-  protected readonly canTake = computed(
-    () => this.report()?.carriage != null && !this.isTaken() && this.input().onArrival !== 'test_only',
-  );
+  protected readonly canTake = computed(() => this.report()?.carriage != null && !this.isTaken());
   protected readonly still = computed(() => {
     const number = this.report()?.still ?? null;
     return number === null ? null : `${stillPath(this.showId(), this.input().id)}?n=${number}`;

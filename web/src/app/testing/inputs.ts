@@ -44,6 +44,7 @@ export const inputReport = (change: Partial<InputReport> = {}): InputReport => (
   },
   findings: [],
   carriage: { video: false, audio: false },
+  isOnStage: false,
   still: 7,
   ...change,
 });
