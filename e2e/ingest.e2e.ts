@@ -135,13 +135,19 @@ test('an encoder outside is a source on the stage beside a guest, dies, and is b
   expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
 });
 
-test('a stand-in meeting is taken over what the desk composes, by a cut, and given back', async ({ as }) => {
+test('a stand-in meeting that comes by SRT is taken over what the desk composes, by a cut, and given back', async ({
+  as,
+}) => {
   const page = await as('Teo');
   await addInput(page);
   await composeHost(page);
   const other = await as('Odalys');
   await other.goto(`/shows/${READY_SHOW_ID}/ingest`);
   const card = other.getByRole('region', { name: 'Encoder' });
+  await card.getByText('Settings').click();
+  await card.getByLabel('How it comes').selectOption({ label: 'by SRT' });
+  await expect(card.getByText(/^srt:\/\/localhost:/)).toBeVisible();
+  expect(await violations(other)).toEqual([]);
   await card.getByRole('button', { name: 'Stand-in meeting' }).click();
   await expect(card.getByText('Here, in preview')).toBeVisible({ timeout: 60_000 });
 

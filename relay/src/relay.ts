@@ -103,6 +103,7 @@ export class Relay implements Controlled {
     if (!show) {
       show = new RelayedShow(showId, {
         dir: this.config.dir,
+        host: this.config.host,
         silence: this.silence,
         allowLocalPlaces: this.config.allowLocalPlaces,
         recordings: this.recordings,

@@ -17,6 +17,8 @@ import { DeskSource } from './uplink/desk-source';
 /** What all shows at the relay share. */
 export interface RelayHouse {
   readonly dir: string;
+  /** Where the outside reaches this machine. */
+  readonly host: string;
   readonly silence: Silence;
   readonly allowLocalPlaces: boolean;
   readonly recordings: Recordings;
@@ -77,7 +79,12 @@ export class RelayedShow {
       changed,
     });
     choice.connect(DESK, this.desk);
-    this.inputs = new ShowInputs(choice, { log, changed, slate: (wants) => house.plainSlate(wants) });
+    this.inputs = new ShowInputs(choice, {
+      host: house.host,
+      log,
+      changed,
+      slate: (wants) => house.plainSlate(wants),
+    });
     programme.connect(choice, [this.silence, this.feeds, this.drill, this.recorder]);
   }
 
@@ -132,6 +139,7 @@ export class RelayedShow {
 
   /** For the end of the process: nothing is ended at the places, and what was recorded is whole. */
   close(): Promise<void> {
+    this.inputs.close();
     return this.programme.close();
   }
 }

@@ -26,6 +26,7 @@ const Environment = z
     JUNCTA_RELAY_UPLINK_PORT: z.coerce.number().int().min(1).max(65535).optional(),
     JUNCTA_RELAY_PUBLIC_URL: z.url({ protocol: /^wss?$/ }).optional(),
     JUNCTA_RELAY_INGEST_PORT: z.coerce.number().int().min(1).max(65535).optional(),
+    JUNCTA_INGEST_SRT_PORT: z.coerce.number().int().min(1).max(65528).optional(),
     JUNCTA_INGEST_PUBLIC_HOST: z
       .string()
       .regex(/^[^\s/:]+(:\d{1,5})?$/, 'must be a name with a port: live.example:1935')
@@ -103,6 +104,8 @@ export interface Config {
     readonly publicUrl: string | null;
     /** Where outside encoders send to: at this server's own name and this port, … */
     readonly ingestPort: number;
+    /** The first of a few UDP ports beside one another, to which they come by SRT; null: they do not. */
+    readonly srtFirstPort: number | null;
     /** … unless this says otherwise: `host:port`. */
     readonly ingestHost: string | null;
     readonly secret: string;
@@ -157,6 +160,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
             uplinkPort: env.JUNCTA_RELAY_UPLINK_PORT ?? 0,
             publicUrl: env.JUNCTA_RELAY_PUBLIC_URL ?? null,
             ingestPort: env.JUNCTA_RELAY_INGEST_PORT ?? 0,
+            srtFirstPort: env.JUNCTA_INGEST_SRT_PORT ?? null,
             ingestHost: env.JUNCTA_INGEST_PUBLIC_HOST ?? null,
             secret: env.JUNCTA_RELAY_SECRET,
           }

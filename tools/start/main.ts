@@ -177,6 +177,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     JUNCTA_RELAY_URL: loopback(relayPort),
     JUNCTA_RELAY_UPLINK_PORT: String(uplinkPort),
     JUNCTA_RELAY_INGEST_PORT: String(ingestPort),
+    JUNCTA_INGEST_SRT_PORT: String(ingestPort + 1),
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ROOM_URL: `ws://127.0.0.1:${roomPort}`,
     JUNCTA_ROOM_SECRET: secrets.room,

@@ -1,4 +1,4 @@
-import { ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
+import { ON_ARRIVAL, SECOND_SENDERS, TRANSPORTS } from '@juncta/core/ingest';
 import * as z from 'zod/mini';
 import { endpoint, Id, line, Nothing, right } from '../http';
 import { ProgrammeReport } from '../relay';
@@ -9,11 +9,12 @@ export const INPUT_NAME_MAX = 60;
 export const Input = z.object({
   id: Id,
   name: z.string(),
-  /** Where an encoder sends to, without the key: `rtmp://host:port/in/<id>`. */
+  transport: z.enum(TRANSPORTS),
+  /** Where an encoder sends to, without the key: `rtmp://host:port/in/<id>`, `srt://host:port`. */
   address: z.string(),
-  /** The same, encrypted; null: this house has no certificate. */
+  /** The same, encrypted; null: this house has no certificate, or it is SRT, which is encrypted by its passphrase. */
   secureAddress: z.nullable(z.string()),
-  /** What an encoder calls the stream key. Known to those who may run the show, and to nobody else. */
+  /** What an encoder calls the stream key, or with SRT the passphrase. Known to those who may run the show, and to nobody else. */
   key: z.string(),
   second: z.enum(SECOND_SENDERS),
   onArrival: z.enum(ON_ARRIVAL),
@@ -23,6 +24,7 @@ export type Input = z.infer<typeof Input>;
 /** What a team makes of an input. */
 export const InputSettings = z.object({
   name: line(INPUT_NAME_MAX),
+  transport: z._default(z.enum(TRANSPORTS), 'rtmp'),
   second: z.enum(SECOND_SENDERS),
   onArrival: z.enum(ON_ARRIVAL),
 });
@@ -33,6 +35,8 @@ const inputParams = z.object({ showId: Id, inputId: Id });
 const Inputs = z.object({
   /** In the order in which they were made. */
   inputs: z.array(Input),
+  /** Whether SRT comes to this house. */
+  hasSrt: z.boolean(),
   /** Whether made-up encoders can be switched on: in the demo. */
   hasStandIns: z.boolean(),
 });

@@ -57,6 +57,16 @@ export const InputsRequest = z.object({
         keyHash: z.string().check(z.regex(/^[0-9a-f]{64}$/)),
         second: z.enum(SECOND_SENDERS),
         onArrival: z.enum(ON_ARRIVAL),
+        /** It comes by SRT, at this UDP port with this passphrase; null: by RTMP. */
+        srt: z._default(
+          z.nullable(
+            z.object({
+              port: z.int().check(z.minimum(1), z.maximum(65_535)),
+              passphrase: z.string().check(z.regex(/^[\w-]{10,79}$/)),
+            }),
+          ),
+          null,
+        ),
       }),
     )
     .check(z.maxLength(MOST_INPUTS)),

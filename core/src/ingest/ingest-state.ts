@@ -9,6 +9,12 @@ export type InputState = (typeof INPUT_STATES)[number];
 export const SECOND_SENDERS = ['refused', 'takes_over'] as const;
 export type SecondSender = (typeof SECOND_SENDERS)[number];
 
+/** How an encoder reaches an input. `srt`: it calls, and is let in by its passphrase. */
+export const TRANSPORTS = ['rtmp', 'srt'] as const;
+export type Transport = (typeof TRANSPORTS)[number];
+/** Each input that comes by SRT has a port of its own; so many stand beside one another. */
+export const SRT_PORTS = 8;
+
 /**
  * What becomes of an input that arrives. `waits`: in preview, until somebody takes it; `joins_stage`: it is a source on the
  * stage, at hand there before it has come; `is_taken`: it becomes the programme at once; `test_only`: it is looked at, and

@@ -1,12 +1,10 @@
 import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/media/flv';
 import type { SrtAddress, SrtKey } from '@juncta/core/media/srt';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
-import { closeSync, existsSync, openSync, unlinkSync, writeSync } from 'node:fs';
+import { closeSync } from 'node:fs';
 import { isIPv6 } from 'node:net';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import type { Writable } from 'node:stream';
+import { namelessFile } from '../media/nameless-file';
 import { ANSWER_PATIENCE_MS, type ConnectionEvent, type FeedConnection } from './connection';
 import { Progress } from './progress';
 
@@ -182,16 +180,10 @@ function argumentsFor({ port, latencyMs }: SrtAddress, ip: string, hasSecret: bo
   ];
 }
 
-/** A file in memory, readable by us alone and without a name by the time it is read. */
 function openSecret({ streamId, passphrase }: SrtKey): number | null {
   const lines = [
     ...(streamId === '' ? [] : [`srt_streamid=${streamId}`]),
     ...(passphrase === '' ? [] : [`passphrase=${passphrase}`]),
   ];
-  if (lines.length === 0) return null;
-  const file = path.join(existsSync('/dev/shm') ? '/dev/shm' : tmpdir(), `juncta-${randomUUID()}`);
-  const secret = openSync(file, 'wx+', 0o600);
-  unlinkSync(file);
-  writeSync(secret, `${lines.join('\n')}\n`);
-  return secret;
+  return lines.length === 0 ? null : namelessFile(`${lines.join('\n')}\n`);
 }

@@ -1,14 +1,13 @@
 import type { Carriage, IngestWants } from '@juncta/core/ingest';
-import { decodeTags, encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/media/flv';
+import { encodeTag, FLV_HEADER, type FlvTag } from '@juncta/core/media/flv';
 import { AIRED_AUDIO_KBPS, KEYFRAME_INTERVAL_S, SAMPLE_RATE_HZ } from '@juncta/core/programme';
 import { type ChildProcessByStdio, spawn } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 import type { Logger } from 'pino';
+import { FlvPipe } from '../media/flv-pipe';
 
 /** What may wait for a converter that does not keep pace; beyond it the newest is left out until the next keyframe. */
 const MOST_WAITING_BYTES = 8 * 1024 * 1024;
-/** Longer than any tag that ffmpeg makes of our formats. */
-const MOST_REST_BYTES = 16 * 1024 * 1024;
 
 /**
  * Makes an outside picture fit the show's format: tags in, tags out, through one ffmpeg that encodes what has to be made
@@ -16,7 +15,7 @@ const MOST_REST_BYTES = 16 * 1024 * 1024;
  */
 export class Fitting {
   private readonly child: ChildProcessByStdio<Writable, Readable, Readable>;
-  private rest: Uint8Array = new Uint8Array(0);
+  private readonly pipe = new FlvPipe();
   private isClosed = false;
   private leftOut = false;
 
@@ -75,25 +74,13 @@ export class Fitting {
 
   private read(bytes: Buffer): void {
     if (this.isClosed) return;
-    let all: Uint8Array = this.rest.length === 0 ? bytes : Buffer.concat([this.rest, bytes]);
-    if (this.needsHeader) {
-      if (all.length < FLV_HEADER.length) {
-        this.rest = all;
-        return;
-      }
-      this.needsHeader = false;
-      all = all.subarray(FLV_HEADER.length);
-    }
-    const { tags, consumed, problem } = decodeTags(all);
-    this.rest = all.slice(consumed);
-    for (const tag of tags) this.on.tag(tag);
-    if (problem !== null || this.rest.length > MOST_REST_BYTES) {
-      this.log.warn({ problem }, 'the converter of an outside picture wrote what is no tag');
-      this.close();
-      this.on.ended();
-    }
+    const tags = this.pipe.read(bytes);
+    for (const tag of tags ?? []) this.on.tag(tag);
+    if (tags !== null) return;
+    this.log.warn('the converter of an outside picture wrote what is no tag');
+    this.close();
+    this.on.ended();
   }
-  private needsHeader = true;
 }
 
 /** Video of the programme's size and rate, keyframes as often as places want them, nothing shown out of its order. */

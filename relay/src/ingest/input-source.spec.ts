@@ -33,6 +33,7 @@ describe('an outside picture as a source', () => {
       keyHash: '00'.repeat(32),
       second: 'refused',
       onArrival: 'waits',
+      srt: null,
     } as const;
     const wants = { width: 1280, height: 720, rateHz: 30, leastKbps: 0, mostKbps: 4000 };
     source = new InputSource(booking, wants, programme, {

@@ -125,14 +125,20 @@ export class Input {
     if (isRenewed) this.line?.end('The key of this input was renewed.');
   }
 
+  /** Somebody has come with a wrong key. */
+  knock(nowMs: number): void {
+    this.knockedAtMs = nowMs;
+    this.changed();
+  }
+
   /** Somebody has come with a key. */
   judge(key: string, nowMs: number): Judgement {
     const given = createHash('sha256').update(key).digest();
     if (!timingSafeEqual(given, Buffer.from(this.booking.keyHash, 'hex'))) {
-      this.knockedAtMs = nowMs;
-      this.changed();
+      this.knock(nowMs);
       return { ok: false, code: 'key', says: 'This is not the key of this input.' };
     }
+    if (this.booking.srt) return { ok: false, code: 'busy', says: 'This input comes by SRT.' };
     if (this.line && this.booking.second === 'refused') {
       return { ok: false, code: 'busy', says: 'Another encoder is sending to this input already.' };
     }

@@ -5,12 +5,15 @@ import type { Logger } from 'pino';
 import type { SourceChoice } from '../programme/source-choice';
 import type { Input } from './input';
 import { InputSource } from './input-source';
+import { SrtListener, type SrtBooking } from './srt-listener';
 import { Stills } from './still';
 
 /** The desk's place among the sources of a programme. */
 export const DESK = 'desk';
 
 interface ShowInputsHouse {
+  /** Where encoders reach this machine. */
+  readonly host: string;
   readonly log: Logger;
   changed(): void;
   slate(wants: IngestWants): Promise<Slate | null>;
@@ -20,6 +23,7 @@ interface ShowInputsHouse {
 export class ShowInputs {
   private readonly sources = new Map<string, InputSource>();
   private readonly stills = new Stills();
+  private readonly listeners = new Map<string, SrtListener>();
 
   constructor(
     private readonly choice: SourceChoice,
@@ -43,6 +47,7 @@ export class ShowInputs {
       this.sources.set(booking.inputId, source);
       this.choice.connect(booking.inputId, source);
     }
+    for (const { inputId, srt } of inputs) this.listen(inputId, srt);
     this.house.changed();
   }
 
@@ -82,7 +87,23 @@ export class ShowInputs {
     return keyframe ? this.stills.of(inputId, keyframe) : null;
   }
 
+  private listen(inputId: string, srt: SrtBooking | null): void {
+    const known = this.listeners.get(inputId);
+    const input = this.find(inputId);
+    if (known?.booking.port === srt?.port && known?.booking.passphrase === srt?.passphrase) return;
+    known?.close();
+    this.listeners.delete(inputId);
+    if (srt && input)
+      this.listeners.set(inputId, new SrtListener(input, srt, this.house.host, this.house.log));
+  }
+
+  /** For the end of the process. */
+  close(): void {
+    for (const listener of this.listeners.values()) listener.close();
+  }
+
   private remove(inputId: string): void {
+    this.listen(inputId, null);
     this.sources.delete(inputId);
     this.choice.remove(inputId);
     this.stills.forget(inputId);

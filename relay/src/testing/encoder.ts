@@ -13,6 +13,8 @@ export interface EncoderSettings {
   /** Hz of its tone. */
   readonly tone?: number;
   readonly colour?: string | null;
+  /** An encoder of ffmpeg: `libx264` unless another is said. */
+  readonly codec?: string;
 }
 
 /** An outside encoder: ffmpeg with a test pattern or one colour, and a tone, in real time. */
@@ -32,11 +34,20 @@ export class TestEncoder {
       [
         ...['-hide_banner', '-nostdin', '-loglevel', 'error', '-re', '-f', 'lavfi', '-i', picture],
         ...(audio ? ['-re', '-f', 'lavfi', '-i', `sine=frequency=${tone}:sample_rate=${audio.rateHz}`] : []),
-        ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-g', String(keyframes)],
+        ...[
+          '-c:v',
+          settings.codec ?? 'libx264',
+          '-preset',
+          'ultrafast',
+          '-pix_fmt',
+          'yuv420p',
+          '-g',
+          String(keyframes),
+        ],
         ...['-keyint_min', String(keyframes), '-sc_threshold', '0', '-bf', settings.reordered ? '2' : '0'],
         ...['-b:v', `${kbps}k`, '-maxrate', `${kbps}k`, '-bufsize', `${kbps}k`],
         ...(audio ? ['-c:a', 'aac', '-b:a', '96k', '-ac', String(audio.channels)] : []),
-        ...['-f', 'flv', url],
+        ...['-f', url.startsWith('srt:') ? 'mpegts' : 'flv', url],
       ],
       { stdio: ['ignore', 'ignore', 'pipe'] },
     );

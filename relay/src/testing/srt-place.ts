@@ -54,7 +54,7 @@ export async function openSrtPlace(passphrase = '', port?: number): Promise<SrtP
  * UDP has no greeting that could be tried, and whoever tries to bind the port may be in the listener's way at the very
  * moment at which it wants it: the kernel's table of sockets is looked at instead.
  */
-async function listens(port: number): Promise<void> {
+export async function listens(port: number): Promise<void> {
   const local = ` 0100007F:${port.toString(16).toUpperCase().padStart(4, '0')} `;
   for (let tries = 0; tries < 400; tries++) {
     if ((await readFile('/proc/net/udp', 'utf8')).includes(local)) return;
@@ -63,7 +63,7 @@ async function listens(port: number): Promise<void> {
   throw new Error('nobody listens for SRT');
 }
 
-function freeUdpPort(): Promise<number> {
+export function freeUdpPort(): Promise<number> {
   return new Promise((done) => {
     const socket = createSocket('udp4');
     socket.bind(0, '127.0.0.1', () => {

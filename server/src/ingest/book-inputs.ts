@@ -31,6 +31,7 @@ export async function bookingOf(app: App, db: Queryable, showId: string): Promis
       keyHash: createHash('sha256').update(keyOf(app, row)).digest('hex'),
       second: row.second,
       onArrival: row.onArrival,
+      srt: row.srtPort === null ? null : { port: row.srtPort, passphrase: keyOf(app, row) },
     })),
     wants: { width, height, rateHz, leastKbps, mostKbps: videoKbps },
   };

@@ -10,13 +10,21 @@ export interface IngestAddress {
 }
 
 /** By the name under which whoever asks reaches the house, unless the house says otherwise. */
-export function ingestAddress(config: Config, req: IncomingMessage, inputId: string): IngestAddress {
+export function ingestAddress(
+  config: Config,
+  req: IncomingMessage,
+  { id, srtPort }: { readonly id: string; readonly srtPort: number | null },
+): IngestAddress {
   const { relay, https, trustProxy } = config;
   const host = hostOf(req, trustProxy) ?? 'localhost';
   const named = URL.canParse(`http://${host}`) ? new URL(`http://${host}`).hostname : 'localhost';
   const where = relay?.ingestHost ?? `${named}:${relay?.ingestPort ?? 0}`;
+  if (srtPort !== null) {
+    const outside = relay?.ingestHost?.replace(/:\d+$/, '') ?? named;
+    return { address: `srt://${outside}:${srtPort}`, secureAddress: null };
+  }
   return {
-    address: `rtmp://${where}/in/${inputId}`,
-    secureAddress: https ? `rtmps://${where}/in/${inputId}` : null,
+    address: `rtmp://${where}/in/${id}`,
+    secureAddress: https ? `rtmps://${where}/in/${id}` : null,
   };
 }

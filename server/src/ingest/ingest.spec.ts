@@ -35,7 +35,7 @@ describe('outside pictures of a show', () => {
   });
 
   const params = () => ({ showId });
-  const settings = { name: 'Hall camera', second: 'refused', onArrival: 'waits' } as const;
+  const settings = { name: 'Hall camera', transport: 'rtmp', second: 'refused', onArrival: 'waits' } as const;
   const add = async (inputId: string = randomUUID(), change: object = {}) => {
     const { inputs } = await house.as.host.get(putInput, {
       params: { showId, inputId },
@@ -145,6 +145,30 @@ describe('outside pictures of a show', () => {
       body: { ...settings, onArrival: 'joins_stage' },
     });
     expect(fifth.sentence).toContain('At most 4');
+  });
+
+  it('come by SRT at a port of their own, as many as the house has', async () => {
+    const inputs = [];
+    for (let i = 0; i < 8; i++) inputs.push(await add(randomUUID(), { transport: 'srt' }));
+    expect(inputs.map(({ address }) => address)).toEqual(
+      Array.from({ length: 8 }, (_, i) => `srt://127.0.0.1:${4800 + i}`),
+    );
+    expect(booked().inputs[7]!.srt).toEqual({ port: 4807, passphrase: inputs[7]!.key });
+    const otherShow = randomUUID();
+    await house.as.producer.get(createShow, { body: { id: otherShow, text: showText() } });
+    const ninth = {
+      params: { showId: otherShow, inputId: randomUUID() },
+      body: { ...settings, transport: 'srt' },
+    } as const;
+    expect((await house.as.host.refused(putInput, ninth)).sentence).toContain('All 8 ports');
+    const back = await add(inputs[3]!.id, { transport: 'rtmp' });
+    expect(back.address).toContain('rtmp://');
+    expect(booked().inputs[3]!.srt).toBeNull();
+    const { inputs: of } = await house.as.host.get(putInput, ninth);
+    expect(of[0]!.address).toBe('srt://127.0.0.1:4803');
+    // Others of these specs want ports, too.
+    for (const { id } of inputs) await house.as.host.get(removeInput, { params: { showId, inputId: id } });
+    await house.as.host.get(removeInput, { params: ninth.params });
   });
 
   it('never become the programme when they are only for tests', async () => {

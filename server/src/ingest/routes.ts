@@ -8,9 +8,10 @@ import {
   type Input,
 } from '@juncta/contract/ingest';
 import { Id } from '@juncta/contract/http';
-import { MOST_INPUTS } from '@juncta/core/ingest';
+import { MOST_INPUTS, SRT_PORTS } from '@juncta/core/ingest';
 import type { IncomingMessage } from 'node:http';
 import { randomBytes } from 'node:crypto';
+import { sql } from 'drizzle-orm';
 import type { Router } from 'express';
 import type { App } from '../app';
 import { admit } from '../http/files';
@@ -19,6 +20,8 @@ import { mount } from '../http/mount';
 import { relayOf } from '../relay/relay';
 import { lockShow } from '../shows/store';
 import { aboutKey, bookingOf, keyOf } from './book-inputs';
+import type { Transaction } from '../database/connect';
+import { ingestInput } from './schema';
 import { followOnStage } from './on-stage';
 import { ingestAddress } from './ingest-address';
 import { StandInEncoders } from './stand-in-encoders';
@@ -32,6 +35,7 @@ export function mountIngest(router: Router, app: App): void {
   const standIns = new StandInEncoders(app.config.standInEncodersUrl);
   const all = async (req: IncomingMessage, showId: string) => ({
     inputs: (await store.inputsOf(app.db, showId)).map((row) => describe(app, req, row)),
+    hasSrt: app.config.relay?.srtFirstPort != null,
     hasStandIns: standIns.isThere,
   });
   /** The relay may be away: it is told when it is back. */
@@ -40,6 +44,21 @@ export function mountIngest(router: Router, app: App): void {
     if (!booking) return;
     const report = await app.relay?.client.bookInputs(showId, booking).catch(() => null);
     if (report) await app.relay?.keep(report);
+  };
+
+  const freeSrtPort = async (tx: Transaction): Promise<number> => {
+    const first = app.config.relay?.srtFirstPort ?? null;
+    if (first === null)
+      throw new Refusal('not_ready', 'SRT does not come to this house. Whoever runs it can give it ports.');
+    await tx.execute(sql`lock table ${ingestInput} in share row exclusive mode`);
+    const taken = await store.takenSrtPorts(tx);
+    const free = Array.from({ length: SRT_PORTS }, (_, i) => first + i).find((port) => !taken.includes(port));
+    if (free === undefined)
+      throw new Refusal(
+        'not_ready',
+        `All ${SRT_PORTS} ports for SRT are taken by inputs of this and other shows. Remove one that is not needed.`,
+      );
+    return free;
   };
 
   mount(router, app, readInputs, async ({ params: { showId }, req }) => {
@@ -55,14 +74,15 @@ export function mountIngest(router: Router, app: App): void {
         throw new Refusal('not_ready', 'This picture is the programme. Take it off first.');
       const before = await store.findInput(tx, showId, inputId);
       if (before?.onArrival !== body.onArrival) await followOnStage(app, tx, showId, inputId, body.onArrival);
-      if (before) return store.changeInput(tx, showId, inputId, body);
+      const srtPort = body.transport === 'rtmp' ? null : (before?.srtPort ?? (await freeSrtPort(tx)));
+      if (before) return store.changeInput(tx, showId, inputId, { ...body, srtPort });
       if ((await store.inputsOf(tx, showId)).length >= MOST_INPUTS)
         throw new Refusal(
           'not_ready',
           `A show has at most ${MOST_INPUTS} inputs. Remove one that is not needed.`,
         );
       const lockedKey = app.secrets.lock(newKey(), aboutKey(inputId));
-      await store.addInput(tx, { id: inputId, showId, ...body, lockedKey, madeAt: app.clock.now() });
+      await store.addInput(tx, { id: inputId, showId, ...body, srtPort, lockedKey, madeAt: app.clock.now() });
     });
     await tellRelay(showId);
     return all(req, showId);
@@ -144,7 +164,7 @@ export function mountIngest(router: Router, app: App): void {
 const newKey = (): string => randomBytes(KEY_BYTES).toString('base64url');
 
 function describe(app: App, req: IncomingMessage, row: store.InputRow): Input {
-  const { id, name, second, onArrival } = row;
-  const { address, secureAddress } = ingestAddress(app.config, req, id);
-  return { id, name, address, secureAddress, key: keyOf(app, row), second, onArrival };
+  const { id, name, transport, second, onArrival } = row;
+  const { address, secureAddress } = ingestAddress(app.config, req, row);
+  return { id, name, transport, address, secureAddress, key: keyOf(app, row), second, onArrival };
 }

@@ -1,5 +1,5 @@
-import { ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
-import { index, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { ON_ARRIVAL, SECOND_SENDERS, TRANSPORTS } from '@juncta/core/ingest';
+import { index, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { show } from '../shows/schema';
 
@@ -12,6 +12,9 @@ export const ingestInput = pgTable(
       .notNull()
       .references(() => show.id, { onDelete: 'cascade' }),
     name: text().notNull(),
+    transport: text({ enum: TRANSPORTS }).notNull().default('rtmp'),
+    /** Of one that comes by SRT: its UDP port, of this house's few. */
+    srtPort: integer('srt_port').unique(),
     /** Locked by the secret box: it is shown again. */
     lockedKey: text('locked_key').notNull(),
     second: text({ enum: SECOND_SENDERS }).notNull(),

@@ -1,5 +1,5 @@
 import type { InputSettings } from '@juncta/contract/ingest';
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { show } from '../shows/schema';
 import { ingestInput, programmeInput } from './schema';
@@ -28,13 +28,23 @@ export async function changeInput(
   db: Queryable,
   showId: string,
   id: string,
-  values: Partial<InputSettings & Pick<InputRow, 'lockedKey'>>,
+  values: Partial<InputSettings & Pick<InputRow, 'lockedKey' | 'srtPort'>>,
 ): Promise<void> {
   await db.update(ingestInput).set(values).where(isInput(showId, id));
 }
 
 export async function removeInput(db: Queryable, showId: string, id: string): Promise<void> {
   await db.delete(ingestInput).where(isInput(showId, id));
+}
+
+/** Ports at which encoders come by SRT, of all shows. */
+export async function takenSrtPorts(db: Queryable): Promise<number[]> {
+  const rows = await db
+    .select({ port: ingestInput.srtPort })
+    .from(ingestInput)
+    .where(isNotNull(ingestInput.srtPort))
+    .orderBy(asc(ingestInput.srtPort));
+  return rows.flatMap(({ port }) => port ?? []);
 }
 
 /** Which of them is the programme; null: the desk makes it. */

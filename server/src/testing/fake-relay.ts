@@ -29,7 +29,15 @@ export class FakeRelay {
   /** How a server reaches it. */
   get reached(): NonNullable<Config['relay']> {
     const { url, secret } = this;
-    return { url, secret, uplinkPort: 4711, publicUrl: null, ingestPort: 4712, ingestHost: null };
+    return {
+      url,
+      secret,
+      uplinkPort: 4711,
+      publicUrl: null,
+      ingestPort: 4712,
+      srtFirstPort: 4800,
+      ingestHost: null,
+    };
   }
 
   async open(): Promise<this> {

@@ -30,7 +30,7 @@ const sending = new Map<string, Sending>();
 
 const Order = z.object({
   kind: z.enum(KINDS),
-  address: z.string().regex(/^rtmp:\/\/\S+$/),
+  address: z.string().regex(/^(rtmp|srt):\/\/\S+$/),
   key: z.string().regex(/^[\w-]+$/),
 });
 
@@ -57,7 +57,7 @@ http.put('/encoders/:id', (req, res) => {
   sending.set(req.params.id, one);
   // The first time it is made, which takes some seconds: whoever asked sees it come.
   encoderClip(kind, dir, guestsDir).then(
-    (clip) => send(one, clip, `${address}/${key}`),
+    (clip) => send(one, clip, address, key),
     (error: unknown) => log.error({ err: error }, 'a clip could not be made'),
   );
   res.json({});
@@ -68,7 +68,7 @@ http.delete('/encoders/:id', (req, res) => {
   res.json({});
 });
 
-function send(one: Sending, clip: string, url: string): void {
+function send(one: Sending, clip: string, address: string, key: string): void {
   if (one.stopped) return;
   const child = spawn(
     'ffmpeg',
@@ -84,9 +84,7 @@ function send(one: Sending, clip: string, url: string): void {
       clip,
       '-c',
       'copy',
-      '-f',
-      'flv',
-      url,
+      ...target(address, key),
     ],
     { stdio: ['ignore', 'ignore', 'ignore'] },
   );
@@ -94,10 +92,16 @@ function send(one: Sending, clip: string, url: string): void {
   const over = () => {
     if (one.child !== child) return;
     one.child = null;
-    if (!one.stopped) one.again = setTimeout(() => send(one, clip, url), AGAIN_MS);
+    if (!one.stopped) one.again = setTimeout(() => send(one, clip, address, key), AGAIN_MS);
   };
   child.once('error', over);
   child.once('close', over);
+}
+
+function target(address: string, key: string): string[] {
+  return address.startsWith('srt:')
+    ? ['-f', 'mpegts', `${address}?mode=caller&passphrase=${key}`]
+    : ['-f', 'flv', `${address}/${key}`];
 }
 
 function stop(id: string): void {

@@ -101,6 +101,6 @@ export class IngestPage {
   protected add(): void {
     const count = this.state.inputs()?.length ?? 0;
     const name = count === 0 ? ingestTexts.firstName : ingestTexts.nameOf(count + 1);
-    this.state.put(crypto.randomUUID(), { name, second: 'refused', onArrival: 'waits' });
+    this.state.put(crypto.randomUUID(), { name, transport: 'rtmp', second: 'refused', onArrival: 'waits' });
   }
 }

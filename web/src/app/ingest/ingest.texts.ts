@@ -5,6 +5,7 @@ import type {
   InputState,
   OnArrival,
   SecondSender,
+  Transport,
 } from '@juncta/core/ingest';
 
 /** Texts of this part, marked for Angular's own translation. */
@@ -23,7 +24,7 @@ const codec = (name: IngestFinding['has']): string =>
 
 export const ingestTexts = {
   title: $localize`:@@ingest.title:Outside pictures`,
-  intro: $localize`:@@ingest.intro:A picture that is made elsewhere, by an encoder or a meeting program, comes in here by RTMP. It is seen here first; viewers get it when somebody takes it.`,
+  intro: $localize`:@@ingest.intro:A picture that is made elsewhere, by an encoder or a meeting program, comes in here by RTMP or SRT. It is seen here first; viewers get it when somebody takes it.`,
   none: $localize`:@@ingest.none:This show has no input yet. An input is an address and a key that an encoder sends to.`,
   add: $localize`:@@ingest.add:Add an input`,
   firstName: $localize`:@@ingest.firstName:Encoder`,
@@ -54,6 +55,8 @@ export const ingestTexts = {
   copySecureAddress: $localize`:@@ingest.copySecureAddress:Copy encrypted address`,
   copyKey: $localize`:@@ingest.copyKey:Copy key`,
   copied: $localize`:@@ingest.copied:Copied`,
+  passphrase: $localize`:@@ingest.passphrase:Passphrase`,
+  copyPassphrase: $localize`:@@ingest.copyPassphrase:Copy passphrase`,
   renew: $localize`:@@ingest.renew:New key`,
   renewArmed: $localize`:@@ingest.renewArmed:New key, cut off the old one`,
   remove: $localize`:@@ingest.remove:Remove`,
@@ -64,18 +67,31 @@ export const ingestTexts = {
   still: (name: string) => $localize`:@@ingest.still:What comes from ${name}:name:`,
   noStill: $localize`:@@ingest.noStill:No picture`,
   setUp: $localize`:@@ingest.setUp:How it is set up`,
-  steps: [
-    $localize`:@@ingest.step1:In the encoder or meeting program, look for the place where a stream to an address of your own is set up. It is often called “custom RTMP”.`,
-    $localize`:@@ingest.step2:Copy the address into its field for the server or URL, and the key into its field for the stream key. Where there is one field only, write the address, a slash and the key.`,
-    $localize`:@@ingest.step3:Choose H.264 for the video and AAC for the audio, a keyframe every 2 seconds, and the size and rate of this show. What differs is made to fit here, which takes some of this machine.`,
-    $localize`:@@ingest.step4:Start it. The light of this card says when it is here.`,
-  ],
+  steps: {
+    rtmp: [
+      $localize`:@@ingest.step1:In the encoder or meeting program, look for the place where a stream to an address of your own is set up. It is often called “custom RTMP”.`,
+      $localize`:@@ingest.step2:Copy the address into its field for the server or URL, and the key into its field for the stream key. Where there is one field only, write the address, a slash and the key.`,
+      $localize`:@@ingest.step3:Choose H.264 for the video and AAC for the audio, a keyframe every 2 seconds, and the size and rate of this show. What differs is made to fit here, which takes some of this machine.`,
+      $localize`:@@ingest.step4:Start it. The light of this card says when it is here.`,
+    ],
+    srt: [
+      $localize`:@@ingest.srtStep1:In the encoder, choose SRT, and that it calls: its mode is “caller”. It is for lines that lose packets, which are asked for again.`,
+      $localize`:@@ingest.srtStep2:Copy the address, or its host and its port, and the passphrase, which encrypts what is sent. A stream id is not needed.`,
+      $localize`:@@ingest.srtStep3:Choose AAC for the audio, and for the video H.264 where it can be chosen, with a keyframe every 2 seconds. Other video is made H.264 here, which takes about a core of this machine.`,
+      $localize`:@@ingest.step4:Start it. The light of this card says when it is here.`,
+    ],
+  } satisfies Record<Transport, readonly string[]>,
   settings: $localize`:@@ingest.settings:Settings`,
   second: $localize`:@@ingest.second:When a second encoder comes with the key`,
   secondIs: {
     refused: $localize`:@@ingest.secondRefused:it is refused`,
     takes_over: $localize`:@@ingest.secondTakesOver:it takes over`,
   } satisfies Record<SecondSender, string>,
+  transport: $localize`:@@ingest.transport:How it comes`,
+  transportIs: {
+    rtmp: $localize`:@@ingest.byRtmp:by RTMP`,
+    srt: $localize`:@@ingest.bySrt:by SRT`,
+  } satisfies Record<Transport, string>,
   onArrival: $localize`:@@ingest.onArrival:When it arrives`,
   onArrivalIs: {
     waits: $localize`:@@ingest.arrivalWaits:it waits in preview until it is taken`,

@@ -81,6 +81,20 @@ describe('the card of an input', () => {
     expect(key('Take as programme')).toBeUndefined();
   });
 
+  it('speaks of a passphrase where it comes by SRT', async () => {
+    await setUp(null);
+    expect(text()).toContain('Stream key');
+    fixture.componentRef.setInput(
+      'input',
+      outsideInput({ transport: 'srt', address: 'srt://house.example:8423' }),
+    );
+    await fixture.whenStable();
+    expect(text()).not.toContain('Stream key');
+    expect(text()).toContain('its mode is “caller”');
+    expect(key('Copy passphrase')).toBeDefined();
+    expect(text()).not.toContain('When a second encoder comes');
+  });
+
   it('tells a wrong key from nothing', async () => {
     await setUp(inputReport({ state: 'knocking', figures: null, carriage: null, still: null }));
     expect(text()).toContain('Wrong key');
@@ -122,7 +136,8 @@ describe('the card of an input', () => {
     await setUp(null);
     const changed = (input: Partial<Input>) => {
       const request = http.expectOne(`/api/shows/${SHOW}/inputs/hall`);
-      expect(request.request.body).toEqual({ name: 'Hall', second: 'refused', onArrival: 'waits', ...input });
+      const before = { name: 'Hall', transport: 'rtmp', second: 'refused', onArrival: 'waits' };
+      expect(request.request.body).toEqual({ ...before, ...input });
       request.flush({ inputs: [outsideInput(input)], hasStandIns: false });
     };
     const [second, arrival] = [...element.querySelectorAll('select')];

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { stillPath, STAND_IN_KINDS, type Input } from '@juncta/contract/ingest';
-import { ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
+import { ON_ARRIVAL, SECOND_SENDERS, TRANSPORTS } from '@juncta/core/ingest';
 import { ArmedKey } from '../look/keys/armed-key';
 import { CopyKey } from '../look/keys/copy-key';
 import { Key } from '../look/keys/key';
@@ -22,6 +22,7 @@ export class InputCard {
   protected readonly texts = ingestTexts;
   protected readonly seconds = SECOND_SENDERS;
   protected readonly arrivals = ON_ARRIVAL;
+  protected readonly transports = TRANSPORTS;
   protected readonly kinds = STAND_IN_KINDS;
 
   readonly showId = input.required<string>();
@@ -44,9 +45,13 @@ export class InputCard {
     return number === null ? null : `${stillPath(this.showId(), this.input().id)}?n=${number}`;
   });
 
-  protected set(change: Partial<Pick<Input, 'name' | 'second' | 'onArrival'>>): void {
-    const { id, name, second, onArrival } = this.input();
-    this.state.put(id, { name, second, onArrival, ...change });
+  protected set(change: Partial<Pick<Input, 'name' | 'transport' | 'second' | 'onArrival'>>): void {
+    const { id, name, transport, second, onArrival } = this.input();
+    this.state.put(id, { name, transport, second, onArrival, ...change });
+  }
+
+  protected transportOf(value: string): Input['transport'] {
+    return TRANSPORTS.find((one) => one === value) ?? 'rtmp';
   }
 
   protected secondOf(value: string): Input['second'] {

@@ -6,10 +6,10 @@ import {
   renewInputKey,
   runStandInEncoder,
   takeInput,
-  type Input,
   type InputSettings,
   type StandInKind,
 } from '@juncta/contract/ingest';
+import type { Response } from '@juncta/contract/http';
 import type { InputReport } from '@juncta/contract/relay';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -23,11 +23,12 @@ export class ShowInputs {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly programme = this.store.selectSignal(programmeFeature.selectProgramme);
-  private readonly known = signal<{ inputs: readonly Input[]; hasStandIns: boolean } | null>(null);
+  private readonly known = signal<Response<typeof readInputs> | null>(null);
   private showId = '';
 
   readonly request = new RequestState();
   readonly inputs = computed(() => this.known()?.inputs ?? null);
+  readonly hasSrt = computed(() => this.known()?.hasSrt ?? false);
   readonly hasStandIns = computed(() => this.known()?.hasStandIns ?? false);
   private readonly reports = computed(
     () => new Map((this.programme()?.inputs ?? []).map((report) => [report.inputId, report])),

@@ -4,6 +4,7 @@ import type { InputReport } from '@juncta/contract/relay';
 export const outsideInput = (change: Partial<Input> = {}): Input => ({
   id: 'hall',
   name: 'Hall',
+  transport: 'rtmp',
   address: 'rtmp://house.example:8422/in/hall',
   secureAddress: null,
   key: 'a-key',

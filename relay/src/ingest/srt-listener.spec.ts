@@ -1,0 +1,116 @@
+import type { InputReport } from '@juncta/contract/relay';
+import { createHash, randomUUID } from 'node:crypto';
+import path from 'node:path';
+import { TestEncoder, type EncoderSettings } from '../testing/encoder';
+import { until } from '../testing/place';
+import { longestStep, probe, rises } from '../testing/probe';
+import { openRig, type InnerRig } from '../testing/rig';
+import { freeUdpPort, listens } from '../testing/srt-place';
+
+/** Outside encoders by SRT, over the network, with real media. */
+describe('outside pictures by SRT', () => {
+  let rig: InnerRig;
+  let port: number;
+  const encoders: TestEncoder[] = [];
+  const inputId = randomUUID();
+  const passphrase = 'a-passphrase-that-nobody-guesses';
+
+  beforeEach(async () => {
+    rig = await openRig();
+    port = await freeUdpPort();
+    await book();
+  });
+  afterEach(async () => {
+    for (const encoder of encoders.splice(0)) await encoder.kill();
+    await rig.close();
+  });
+
+  const book = async (with_ = passphrase) => {
+    await rig.order('PUT', '/inputs', {
+      inputs: [
+        {
+          inputId,
+          keyHash: createHash('sha256').update(with_).digest('hex'),
+          second: 'refused',
+          onArrival: 'waits',
+          srt: { port, passphrase: with_ },
+        },
+      ],
+      wants: { width: 320, height: 180, rateHz: 30, leastKbps: 100, mostKbps: 600 },
+    });
+    await listens(port);
+  };
+  const send = (with_ = passphrase, settings: EncoderSettings = {}) => {
+    const url = `srt://127.0.0.1:${port}?mode=caller&passphrase=${with_}`;
+    const encoder = new TestEncoder(url, { keyframes: 15, ...settings });
+    encoders.push(encoder);
+    return encoder;
+  };
+  const input = async (): Promise<InputReport> => (await rig.report()).inputs[0]!;
+  const isState = (state: InputReport['state']) =>
+    until(`the input is ${state}`, async () => (await input()).state === state);
+  const fits = () =>
+    until('it is known what comes', async () => {
+      const report = await input();
+      return report.carriage ? report : null;
+    });
+
+  it('are told apart from a wrong passphrase, and are the programme, copied, lost and back', async () => {
+    send('another-passphrase');
+    await isState('knocking');
+    await listens(port);
+    const first = send();
+    const report = await fits();
+    expect(report.isSecure).toBe(true);
+    expect(report.carriage).toEqual({ video: false, audio: false });
+    expect(report.figures!.video!.sequence).toEqual(jasmine.objectContaining({ width: 320, height: 180 }));
+    await rig.order('POST', '/input', { inputId });
+    const runId = randomUUID();
+    await rig.order('PUT', '/run', { runId });
+    const shown = (state: string) =>
+      until(`the programme is ${state}`, async () => (await rig.report()).state === state);
+    await shown('source');
+    await first.kill();
+    await shown('slate');
+    await listens(port);
+    send();
+    await shown('source');
+    await until('some of it was recorded', async () => ((await rig.report()).showTimeMs ?? 0) > 6000);
+    await rig.order('POST', '/end');
+    await until(
+      'the recording is ready',
+      async () =>
+        (await rig.report()).recordings.some(({ kind, status }) => kind === 'aired' && status === 'ready'),
+      80_000,
+    );
+    const got = probe(path.join(rig.dir, 'shows', rig.showId, runId, 'aired.mp4'));
+    expect(rises(got.videoFrames.map(({ at }) => at))).toBe(true);
+    expect(longestStep(got.audioFrames)).toBeLessThan(0.03);
+  });
+
+  it('are made H.264 from the next call on where it is other video', async () => {
+    const h265 = () => send(passphrase, { codec: 'libx265' });
+    await h265().ended;
+    await listens(port);
+    h265();
+    expect((await fits()).figures!.video!.codec).toBe('h264');
+  });
+
+  it('come no more with a passphrase that was renewed', async () => {
+    send();
+    await isState('in_preview');
+    await book('another-passphrase');
+    await isState('nothing');
+    send('another-passphrase');
+    await isState('in_preview');
+    const args = await import('node:fs/promises').then(async ({ readdir, readFile }) => {
+      const all = (await readdir('/proc')).filter((name) => /^\d+$/.test(name));
+      const lines = await Promise.all(
+        all.map((id) => readFile(`/proc/${id}/cmdline`, 'utf8').catch(() => '')),
+      );
+      return lines.filter((line) => line.includes('ffconcat') || line.includes('/dev/fd/3'));
+    });
+    expect(args.length).toBeGreaterThan(0);
+    expect(args.join()).not.toContain('another-passphrase');
+  });
+});
