@@ -1,11 +1,13 @@
 import type { InputReport } from '@juncta/contract/relay';
 import { createHash, randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { TestEncoder, type EncoderSettings } from '../testing/encoder';
 import { until } from '../testing/place';
 import { longestStep, probe, rises } from '../testing/probe';
-import { openRig, type InnerRig } from '../testing/rig';
-import { freeUdpPort, listens } from '../testing/srt-place';
+import { openProcessRig, openRig, type InnerRig } from '../testing/rig';
+import { freeUdpPort, isListening, listens } from '../testing/srt-place';
 
 /** Outside encoders by SRT, over the network, with real media. */
 describe('outside pictures by SRT', () => {
@@ -94,6 +96,26 @@ describe('outside pictures by SRT', () => {
     await listens(port);
     h265();
     expect((await fits()).figures!.video!.codec).toBe('h264');
+  });
+
+  it('find their port again after the relay was killed', async () => {
+    const dir = mkdtempSync(path.join(tmpdir(), 'juncta-srt-'));
+    const killed = await openProcessRig(dir, path.join(dir, 'log'));
+    const at = await freeUdpPort();
+    const booking = {
+      inputId: randomUUID(),
+      keyHash: createHash('sha256').update(passphrase).digest('hex'),
+      second: 'refused',
+      onArrival: 'waits',
+      srt: { port: at, passphrase },
+    };
+    const wants = { width: 320, height: 180, rateHz: 30, leastKbps: 100, mostKbps: 600 };
+    await killed.order('PUT', '/inputs', { inputs: [booking], wants });
+    await listens(at);
+    process.kill(killed.pid, 'SIGKILL');
+    await until('what it left behind has let go of the port', async () => !(await isListening(at)), 30_000);
+    expect(await isListening(at)).toBeFalse();
+    rmSync(dir, { recursive: true, force: true });
   });
 
   it('come no more with a passphrase that was renewed', async () => {

@@ -15,6 +15,8 @@ const AGAIN_MS = 200;
 const AFTER_FAILURE_MS = 3000;
 /** Nothing came for so long: the encoder is gone, whatever SRT still hopes for. */
 const SILENCE_US = 2_000_000;
+/** Then it listens anew: one that a relay left behind when it was killed is not to hold its port for ever. */
+const LISTEN_US = 8_000_000;
 /** How long what is lost may be asked for again. */
 const LATENCY_US = 200_000;
 
@@ -57,6 +59,7 @@ export class SrtListener implements EncoderLine {
       mode: 'listener',
       passphrase: this.booking.passphrase,
       latency: String(LATENCY_US),
+      listen_timeout: String(LISTEN_US),
       timeout: String(SILENCE_US),
     });
     const host = this.host.includes(':') ? `[${this.host}]` : this.host;

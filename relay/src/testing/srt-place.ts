@@ -55,12 +55,16 @@ export async function openSrtPlace(passphrase = '', port?: number): Promise<SrtP
  * moment at which it wants it: the kernel's table of sockets is looked at instead.
  */
 export async function listens(port: number): Promise<void> {
-  const local = ` 0100007F:${port.toString(16).toUpperCase().padStart(4, '0')} `;
   for (let tries = 0; tries < 400; tries++) {
-    if ((await readFile('/proc/net/udp', 'utf8')).includes(local)) return;
+    if (await isListening(port)) return;
     await new Promise((again) => setTimeout(again, 25));
   }
   throw new Error('nobody listens for SRT');
+}
+
+export async function isListening(port: number): Promise<boolean> {
+  const local = ` 0100007F:${port.toString(16).toUpperCase().padStart(4, '0')} `;
+  return (await readFile('/proc/net/udp', 'utf8')).includes(local);
 }
 
 export function freeUdpPort(): Promise<number> {

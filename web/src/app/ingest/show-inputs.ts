@@ -11,11 +11,14 @@ import {
 } from '@juncta/contract/ingest';
 import type { Response } from '@juncta/contract/http';
 import type { InputReport } from '@juncta/contract/relay';
-import { Store } from '@ngrx/store';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { ofType } from '@ngrx/effects';
+import { ActionsSubject, Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { RequestState } from '../api/request-state';
 import { ProgrammeActions } from '../programme/programme.actions';
 import { programmeFeature } from '../programme/programme.feature';
+import { TeamActions } from '../team/team.actions';
 
 /** The outside pictures of the show that is looked at: how they are set up, and what the relay says of each. */
 @Injectable({ providedIn: 'root' })
@@ -42,6 +45,13 @@ export class ShowInputs {
     const taken = this.taken();
     return taken !== null && this.reportOf(taken.id)?.state === 'as_programme';
   });
+
+  constructor() {
+    // Keys are for whoever is signed in.
+    inject(ActionsSubject)
+      .pipe(ofType(TeamActions.signedOut), takeUntilDestroyed())
+      .subscribe(() => this.known.set(null));
+  }
 
   open(showId: string): void {
     this.store.dispatch(ProgrammeActions.opened({ showId }));

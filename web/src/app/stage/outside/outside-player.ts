@@ -125,7 +125,8 @@ export class OutsidePlayer {
       this.needsKey = true;
     }
     if ((this.videoDecoder?.decodeQueueSize ?? 0) > MOST_UNDECODED) this.needsKey = true;
-    if (this.needsKey && !(body.key && this.beginVideo())) return;
+    const isReady = !this.needsKey && this.videoDecoder?.state === 'configured';
+    if (!isReady && !(body.key && this.beginVideo())) return;
     const timestamp = Math.round((atMs + body.laterMs) * 1000);
     const type = body.key ? 'key' : 'delta';
     this.videoDecoder?.decode(new EncodedVideoChunk({ type, timestamp, data: body.data }));
@@ -145,12 +146,17 @@ export class OutsidePlayer {
       this.videoDecoder = decoder;
     }
     const digits = Array.from(head.subarray(1, 4), (byte) => byte.toString(16).padStart(2, '0'));
-    this.videoDecoder.configure({
-      codec: `avc1.${digits.join('')}`,
-      description: head,
-      // Frames in another order would come out in that order.
-      optimizeForLatency: !this.isReordered,
-    });
+    try {
+      this.videoDecoder.configure({
+        codec: `avc1.${digits.join('')}`,
+        description: head,
+        // Frames in another order would come out in that order.
+        optimizeForLatency: !this.isReordered,
+      });
+    } catch {
+      // An encoder may say anything of its video.
+      return false;
+    }
     this.needsKey = false;
     return true;
   }
@@ -193,12 +199,17 @@ export class OutsidePlayer {
       error: () => undefined,
     });
     this.audioDecoder = decoder;
-    decoder.configure({
+    const config: AudioDecoderConfig = {
       codec: `mp4a.40.${figures.objectType}`,
       sampleRate: figures.rateHz,
       numberOfChannels: Math.max(1, figures.channels),
       description: head,
-    });
+    };
+    try {
+      decoder.configure(config);
+    } catch {
+      // As of its video.
+    }
   }
 
   private give(message: SourceMessage, transfer: Transferable[] = []): void {
