@@ -1,4 +1,4 @@
-import { PROGRAMME, sourceId, type SourceAtHand, type SourceId } from '@juncta/core/stage';
+import { PROGRAMME, outsideSource, sourceId, type SourceAtHand, type SourceId } from '@juncta/core/stage';
 import type { DeskMemory } from '../desk-memory';
 import type { ComposerMessage } from '../messages';
 import { Devices } from '../../testing/devices';
@@ -25,7 +25,8 @@ describe('the sources of a desk', () => {
       picture: () => PROGRAMME,
       remember: (all) => (remembered = all),
       tell: (all) => (told = all),
-      line: () => null,
+      // Nobody answers there.
+      line: () => ({ uplinkUrl: 'ws://127.0.0.1:9/uplink', ticket: 'a ticket' }),
       ticketRefused: () => undefined,
       gone: (id) => {
         gone.push(id);
@@ -49,6 +50,28 @@ describe('the sources of a desk', () => {
   const settled = () => new Promise((turn) => setTimeout(turn, 20));
   const lastFor = (id: SourceId) =>
     messages.filter((one) => one.type === 'device_source' && one.id === id).length;
+
+  it('are the outside pictures that are wanted, each as one source', () => {
+    const made = () => messages.flatMap((one) => (one.type === 'made_source' ? [one.id] : []));
+    const whole = outsideSource('hall');
+    const origins = () => told.map(({ source, origin }) => `${source} ${origin}`);
+    sources.followOutside([{ inputId: 'hall', source: whole }]);
+    sources.followOutside([{ inputId: 'hall', source: whole }]);
+    expect(origins()).toEqual([`${whole} outside`]);
+    // Nothing has come of it yet.
+    expect(fates(whole)).toEqual(['gone', 'gone']);
+    expect(made()).toEqual([whole]);
+    sources.followOutside([{ inputId: 'hall', source: ODALYS }]);
+    expect(origins()).toEqual([`${ODALYS} outside`]);
+    // Another input stands for her from now on.
+    sources.followOutside([{ inputId: 'balcony', source: ODALYS }]);
+    expect(made()).toEqual([whole, ODALYS, ODALYS]);
+    // A reload finds them in the stage, and not here.
+    expect(remembered).toEqual({});
+    sources.followOutside([]);
+    expect(told).toEqual([]);
+    expect(messages.filter(({ type }) => type === 'drop_source').length).toBe(3);
+  });
 
   it('are cameras and microphones by their names, several of one person', async () => {
     devices.plugIn('camera-a', 'camera-b', 'mic-a');
