@@ -7,6 +7,8 @@ import { placeAt } from '../support/place';
 import { freePort, Run } from '../support/run';
 import { SlowLine } from '../support/slow-line';
 
+/** The softest picture that a desk sends, with its sound. */
+const LEAST_KBPS = 900 + 128;
 const EMBERPLAY = 'Emberplay, the school’s channel';
 const steps = (values: readonly number[]) => values.slice(1).map((value, i) => value - values[i]!);
 
@@ -88,17 +90,18 @@ test('a line from the desk that gets narrow costs sharpness and no picture, and 
       (await arrivedSince(sinceMs)).filter(({ isPicture }) => isPicture).map(({ atMs }) => atMs);
     const perS = (await picturesSince(Date.now() - 10_000)).length / 10;
 
-    line.kbps = Math.round(before * 0.6);
+    // A slow machine makes little of it: no line that is narrower than the least that a desk sends can be adapted to.
+    line.kbps = Math.round(Math.max(before * 0.6, 1.1 * LEAST_KBPS));
     const narrowMs = Date.now();
     // It is noticed by what arrives, long before the buffers on the way are full, and said.
     const softer = page.getByText(/softer than usual/);
-    await expect(softer).toBeVisible({ timeout: 15_000 });
+    await expect(softer).toBeVisible({ timeout: 30_000 });
     /** kbit/s that the desk says; all that there is once it says nothing. */
     const said = async () => {
       const [words] = await softer.allTextContents();
       return words === undefined ? Infinity : Number(words.replace(/\D+/g, ''));
     };
-    await expect.poll(said, { timeout: 15_000 }).toBeLessThan(line.kbps);
+    await expect.poll(said, { timeout: 30_000 }).toBeLessThan(line.kbps);
     // Pictures go on arriving for half a minute.
     await expect
       .poll(async () => (await picturesSince(narrowMs)).at(-1) ?? 0, { timeout: 60_000 })
