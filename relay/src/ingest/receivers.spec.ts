@@ -72,8 +72,16 @@ describe('desks that receive an outside picture', () => {
     Object.assign(input, { isHere: true });
     receivers.changed();
     come(...heads, frame(0), key(33));
-    const line = ['here', 'head', 'head', 'key'];
+    const line = ['gone', 'here', 'head', 'head', 'key'];
     expect(desk.take()).toEqual(['gone', ...line, 'frame', 'gone', ...line]);
+  });
+
+  it('begin anew when another encoder takes over', () => {
+    receivers.add(desk);
+    come(key(5000), frame(5033));
+    receivers.changed();
+    come(...heads, frame(0), key(33));
+    expect(desk.take().slice(5)).toEqual(['gone', 'here', 'head', 'head', 'key']);
   });
 
   it('wait for the next keyframe after what came has other parameters', () => {

@@ -44,10 +44,11 @@ export class InputReceivers {
     };
   }
 
-  /** The encoder has come, or gone. */
+  /** The encoder has come, or gone. One that took over from another begins anew, too: its times count from 0. */
   changed(): void {
     for (const [receiver, state] of this.all) {
       state.waits = true;
+      if (this.input.isHere) receiver.tell(false);
       receiver.tell(this.input.isHere);
     }
   }

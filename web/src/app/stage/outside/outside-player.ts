@@ -124,7 +124,11 @@ export class OutsidePlayer {
       this.isReordered = isReordered;
       this.needsKey = true;
     }
-    if ((this.videoDecoder?.decodeQueueSize ?? 0) > MOST_UNDECODED) this.needsKey = true;
+    if ((this.videoDecoder?.decodeQueueSize ?? 0) > MOST_UNDECODED) {
+      // What it has not come to yet would only be shown late.
+      this.videoDecoder?.close();
+      this.videoDecoder = null;
+    }
     const isReady = !this.needsKey && this.videoDecoder?.state === 'configured';
     if (!isReady && !(body.key && this.beginVideo())) return;
     const timestamp = Math.round((atMs + body.laterMs) * 1000);
@@ -136,7 +140,7 @@ export class OutsidePlayer {
   private beginVideo(): boolean {
     const head = this.videoHead;
     if (!head || head.length < 4) return false;
-    if (this.videoDecoder?.state !== 'configured') {
+    if (!this.videoDecoder || this.videoDecoder.state === 'closed') {
       const decoder = new VideoDecoder({
         output: (frame) => this.show(frame, decoder),
         error: () => {
