@@ -1,9 +1,10 @@
 import type { InputReport, ProgrammeReport } from '@juncta/contract/relay';
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { TestEncoder, type EncoderSettings } from '../testing/encoder';
 import { TestDesk } from '../testing/desk';
+import { inputsRequest } from '../testing/inputs';
 import { makeMedia, packetsOf, slatePackets } from '../testing/media';
 import { until } from '../testing/place';
 import { makeCertificate } from '../testing/certificate';
@@ -26,19 +27,8 @@ describe('outside pictures', () => {
     await rig.close();
   });
 
-  const book = (change: object = {}, wants: object = {}) =>
-    rig.order('PUT', '/inputs', {
-      inputs: [
-        {
-          inputId,
-          keyHash: createHash('sha256').update(key).digest('hex'),
-          second: 'refused',
-          onArrival: 'waits',
-          ...change,
-        },
-      ],
-      wants: { width: 320, height: 180, rateHz: 30, leastKbps: 100, mostKbps: 600, ...wants },
-    });
+  const book = (...more: [change?: object, wants?: object]) =>
+    rig.order('PUT', '/inputs', inputsRequest(inputId, key, ...more));
   const send = (settings: EncoderSettings = {}, as = key) => {
     const encoder = new TestEncoder(
       `rtmp://127.0.0.1:${rig.running.ingestPort}/in/${inputId}/${as}`,

@@ -1,9 +1,10 @@
 import type { InputReport } from '@juncta/contract/relay';
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { TestEncoder, type EncoderSettings } from '../testing/encoder';
+import { inputsRequest } from '../testing/inputs';
 import { until } from '../testing/place';
 import { longestStep, probe, rises } from '../testing/probe';
 import { openProcessRig, openRig, type InnerRig } from '../testing/rig';
@@ -28,18 +29,8 @@ describe('outside pictures by SRT', () => {
   });
 
   const book = async (with_ = passphrase) => {
-    await rig.order('PUT', '/inputs', {
-      inputs: [
-        {
-          inputId,
-          keyHash: createHash('sha256').update(with_).digest('hex'),
-          second: 'refused',
-          onArrival: 'waits',
-          srt: { port, passphrase: with_ },
-        },
-      ],
-      wants: { width: 320, height: 180, rateHz: 30, leastKbps: 100, mostKbps: 600 },
-    });
+    const srt = { port, passphrase: with_ };
+    await rig.order('PUT', '/inputs', inputsRequest(inputId, with_, { srt }));
     await listens(port);
   };
   const send = (with_ = passphrase, settings: EncoderSettings = {}) => {
@@ -102,15 +93,8 @@ describe('outside pictures by SRT', () => {
     const dir = mkdtempSync(path.join(tmpdir(), 'juncta-srt-'));
     const killed = await openProcessRig(dir, path.join(dir, 'log'));
     const at = await freeUdpPort();
-    const booking = {
-      inputId: randomUUID(),
-      keyHash: createHash('sha256').update(passphrase).digest('hex'),
-      second: 'refused',
-      onArrival: 'waits',
-      srt: { port: at, passphrase },
-    };
-    const wants = { width: 320, height: 180, rateHz: 30, leastKbps: 100, mostKbps: 600 };
-    await killed.order('PUT', '/inputs', { inputs: [booking], wants });
+    const srt = { port: at, passphrase };
+    await killed.order('PUT', '/inputs', inputsRequest(randomUUID(), passphrase, { srt }));
     await listens(at);
     process.kill(killed.pid, 'SIGKILL');
     await until('what it left behind has let go of the port', async () => !(await isListening(at)), 30_000);

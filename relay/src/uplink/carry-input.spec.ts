@@ -1,10 +1,11 @@
 import type { UplinkAnswer } from '@juncta/contract/uplink';
 import { FLV_HEADER } from '@juncta/core/media/flv';
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import WebSocket from 'ws';
 import { TestEncoder } from '../testing/encoder';
+import { inputsRequest } from '../testing/inputs';
 import { until } from '../testing/place';
 import { longestStep, probe } from '../testing/probe';
 import { openRig, type InnerRig } from '../testing/rig';
@@ -18,23 +19,15 @@ describe('an outside picture on its way to a desk', () => {
 
   beforeEach(async () => {
     rig = await openRig();
-    await book([inputId]);
+    await book();
   });
   afterEach(async () => {
     for (const encoder of encoders.splice(0)) await encoder.kill();
     await rig.close();
   });
 
-  const book = (ids: readonly string[], onArrival = 'waits') =>
-    rig.order('PUT', '/inputs', {
-      inputs: ids.map((id) => ({
-        inputId: id,
-        keyHash: createHash('sha256').update(key).digest('hex'),
-        second: 'refused',
-        onArrival,
-      })),
-      wants: { width: 320, height: 180, rateHz: 30, leastKbps: 100, mostKbps: 600 },
-    });
+  const book = (change: Parameters<typeof inputsRequest>[2] = {}) =>
+    rig.order('PUT', '/inputs', inputsRequest(inputId, key, change));
   const send = () => {
     const url = `rtmp://127.0.0.1:${rig.running.ingestPort}/in/${inputId}/${key}`;
     const encoder = new TestEncoder(url, { keyframes: 15 });
@@ -98,7 +91,7 @@ describe('an outside picture on its way to a desk', () => {
     await until('two are refused', () => without.isClosed && ofOther.isClosed);
     const codes = [without, ofOther].map(({ answers }) => answers.map((one) => 'code' in one && one.code));
     expect(codes).toEqual([['ticket'], ['no_input']]);
-    await book([inputId], 'test_only');
+    await book({ onArrival: 'test_only' });
     await until('it is for nobody', () => known.isClosed);
     expect(known.answers.at(-1)).toEqual(jasmine.objectContaining({ code: 'no_input' }));
   });

@@ -8,10 +8,9 @@ import {
   type Input,
 } from '@juncta/contract/ingest';
 import { Id } from '@juncta/contract/http';
-import { MOST_INPUTS, SRT_PORTS } from '@juncta/core/ingest';
+import { MOST_INPUTS } from '@juncta/core/ingest';
 import type { IncomingMessage } from 'node:http';
 import { randomBytes } from 'node:crypto';
-import { sql } from 'drizzle-orm';
 import type { Router } from 'express';
 import type { App } from '../app';
 import { admit } from '../http/files';
@@ -20,10 +19,9 @@ import { mount } from '../http/mount';
 import { relayOf } from '../relay/relay';
 import { lockShow } from '../shows/store';
 import { aboutKey, bookingOf, keyOf } from './book-inputs';
-import type { Transaction } from '../database/connect';
-import { ingestInput } from './schema';
 import { followOnStage } from './on-stage';
 import { ingestAddress } from './ingest-address';
+import { freeSrtPort } from './srt-ports';
 import { StandInEncoders } from './stand-in-encoders';
 import * as store from './store';
 
@@ -46,21 +44,6 @@ export function mountIngest(router: Router, app: App): void {
     if (report) await app.relay?.keep(report);
   };
 
-  const freeSrtPort = async (tx: Transaction): Promise<number> => {
-    const first = app.config.relay?.srtFirstPort ?? null;
-    if (first === null)
-      throw new Refusal('not_ready', 'SRT does not come to this house. Whoever runs it can give it ports.');
-    await tx.execute(sql`lock table ${ingestInput} in share row exclusive mode`);
-    const taken = await store.takenSrtPorts(tx);
-    const free = Array.from({ length: SRT_PORTS }, (_, i) => first + i).find((port) => !taken.includes(port));
-    if (free === undefined)
-      throw new Refusal(
-        'not_ready',
-        `All ${SRT_PORTS} ports for SRT are taken by inputs of this and other shows. Remove one that is not needed.`,
-      );
-    return free;
-  };
-
   mount(router, app, readInputs, async ({ params: { showId }, req }) => {
     // What the show and its places want may be something else by now.
     await tellRelay(showId);
@@ -74,7 +57,7 @@ export function mountIngest(router: Router, app: App): void {
         throw new Refusal('not_ready', 'This picture is the programme. Take it off first.');
       const before = await store.findInput(tx, showId, inputId);
       if (before?.onArrival !== body.onArrival) await followOnStage(app, tx, showId, inputId, body.onArrival);
-      const srtPort = body.transport === 'rtmp' ? null : (before?.srtPort ?? (await freeSrtPort(tx)));
+      const srtPort = body.transport === 'rtmp' ? null : (before?.srtPort ?? (await freeSrtPort(app, tx)));
       if (before) return store.changeInput(tx, showId, inputId, { ...body, srtPort });
       if ((await store.inputsOf(tx, showId)).length >= MOST_INPUTS)
         throw new Refusal(
