@@ -1,4 +1,6 @@
+import type { EncodingMachine } from '@juncta/core/renditions';
 import * as z from 'zod';
+import { readMachine } from './renditions/machine';
 
 const Environment = z.object({
   JUNCTA_RELAY_DIR: z.string('must name the folder for packets and recordings').min(1),
@@ -8,6 +10,8 @@ const Environment = z.object({
   JUNCTA_RELAY_INGEST_PORT: z.coerce.number().int().min(0).max(65535).default(0),
   JUNCTA_RELAY_SECRET: z.string().min(32, 'must have at least 32 characters; the server is given the same'),
   JUNCTA_ALLOW_LOCAL_PLACES: z.enum(['0', '1']).default('0'),
+  JUNCTA_ENCODING_CORES: z.coerce.number().min(0).max(256).optional(),
+  JUNCTA_ENCODE_COST: z.string().optional(),
   JUNCTA_HTTPS_CERT: z.string().optional(),
   JUNCTA_HTTPS_KEY: z.string().optional(),
   JUNCTA_LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
@@ -27,6 +31,8 @@ export interface RelayConfig {
   readonly secret: string;
   /** Whether feeds may go to addresses inside the machine's own network: stand-ins, and houses with places of their own. */
   readonly allowLocalPlaces: boolean;
+  /** What may be encoded here, and what it takes. */
+  readonly machine: EncodingMachine;
   readonly https: { readonly certFile: string; readonly keyFile: string } | null;
   readonly logLevel: string;
   /**
@@ -53,6 +59,7 @@ export function readRelayConfig(environment: NodeJS.ProcessEnv): RelayConfig {
     ingestPort: env.JUNCTA_RELAY_INGEST_PORT,
     secret: env.JUNCTA_RELAY_SECRET,
     allowLocalPlaces: env.JUNCTA_ALLOW_LOCAL_PLACES === '1',
+    machine: readMachine(env.JUNCTA_ENCODE_COST ?? null, env.JUNCTA_ENCODING_CORES ?? null),
     https:
       env.JUNCTA_HTTPS_CERT && env.JUNCTA_HTTPS_KEY
         ? { certFile: env.JUNCTA_HTTPS_CERT, keyFile: env.JUNCTA_HTTPS_KEY }

@@ -162,6 +162,7 @@ export class Relay implements Controlled {
   report(): RelayReport {
     return {
       atMs: Date.now(),
+      machine: this.config.machine,
       programmes: [...this.shows.values()].map((show) => show.report()),
     };
   }

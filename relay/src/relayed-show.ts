@@ -133,6 +133,7 @@ export class RelayedShow {
       loadPercent: this.house.loadPercent(),
       disk: recorder.disk,
       feeds: this.feeds.report(),
+      renditions: this.feeds.reportRenditions(),
       recordings: this.house.recordings.list(this.showId, recorder.current),
     };
   }

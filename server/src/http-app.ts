@@ -32,6 +32,7 @@ import { mountIngest } from './ingest/routes';
 import { mountIncident } from './programme/incident';
 import { mountPutBack } from './programme/put-back';
 import { mountProgramme } from './programme/routes';
+import { mountRenditions } from './renditions/routes';
 import { mountRecordings } from './recordings/routes';
 import { uplinkAddress } from './uplink/uplink-address';
 import { mountNextShow } from './shows/next-show';
@@ -132,6 +133,7 @@ export function makeHttp(app: App, health: HealthState, lines: ChatLines, overla
   mountFeeds(api, app);
   mountIngest(api, app);
   mountRecordings(api, app);
+  mountRenditions(api, app);
   mountIncident(api, app);
   mountDrill(api, app);
   mountChat(api, app, lines);

@@ -3,6 +3,7 @@ import type { Bench } from './bench';
 import { chat } from './chat';
 import { compose } from './compose';
 import { continuity } from './continuity';
+import { encode } from './encode';
 import { floods } from './floods';
 import { ingest } from './ingest';
 import { latency } from './latency';
@@ -20,6 +21,7 @@ const BENCHES: Record<string, Bench> = {
   chat,
   compose,
   continuity,
+  encode,
   floods,
   ingest,
   latency,

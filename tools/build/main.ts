@@ -17,6 +17,7 @@ export const DIST = path.join(ROOT, 'dist');
 const PROCESSES = {
   server: 'server/src/main.ts',
   relay: 'relay/src/main.ts',
+  'measure-encoding': 'relay/src/renditions/measure-main.ts',
   'finish-recording': 'relay/src/recordings/finish-main.ts',
   'rehearsal-clock': 'standins/src/clock/main.ts',
   emberplay: 'standins/src/emberplay/main.ts',

@@ -1,4 +1,4 @@
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { accessSync, constants, existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { buildAll, DIST, ROOT } from '../build/main';
@@ -17,6 +17,8 @@ import { nodeProcess, Supervisor, type Charge } from './supervisor';
 
 /** With less than this a recording soon ends; everything else goes on. */
 const SHORT_OF_ROOM_BYTES = 2 * 1024 ** 3;
+
+const MEASURE_MS = 120_000;
 
 const say = (text: string) => console.log(text);
 
@@ -159,10 +161,15 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
     JUNCTA_RELAY_INGEST_PORT: String(ingestPort),
     JUNCTA_RELAY_SECRET: secrets.relay,
     JUNCTA_ALLOW_LOCAL_PLACES: allowLocal,
+    JUNCTA_ENCODE_COST: path.join(dataDir, 'relay', 'encode-cost.json'),
+    ...(process.env['JUNCTA_ENCODING_CORES']
+      ? { JUNCTA_ENCODING_CORES: process.env['JUNCTA_ENCODING_CORES'] }
+      : {}),
     ...httpsEnv,
   };
   mkdirSync(relayEnv.JUNCTA_RELAY_DIR, { recursive: true, mode: 0o700 });
   if (account) handOver(relayEnv.JUNCTA_RELAY_DIR, account);
+  measureEncoding(relayEnv.JUNCTA_ENCODE_COST, account);
   await supervisor.start({
     name: 'relay',
     start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log, account),
@@ -216,6 +223,20 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   };
   writeFileSync(path.join(dataDir, 'addresses.json'), JSON.stringify(addresses, null, 2));
   welcome(options, address, serverEnv);
+}
+
+/** Once in a data folder. A house that could not measure goes by the figures of a slow machine, and says so. */
+function measureEncoding(file: string, account: Account | null): void {
+  if (existsSync(file)) return;
+  say('Measuring what encoding takes on this machine');
+  const measure = [path.join(DIST, 'measure-encoding.mjs'), file];
+  const { status, stderr } = spawnSync(process.execPath, measure, {
+    env: { PATH: process.env['PATH'] },
+    encoding: 'utf8',
+    timeout: MEASURE_MS,
+    ...account,
+  });
+  if (status !== 0) say(`It could not be measured: ${stderr.trim()}`);
 }
 
 /** As whom everything runs but the database, which has an account of its own. */

@@ -90,6 +90,15 @@ export const Encoder = z.object({
   takesFormatChange: z.boolean(),
 });
 
+/** What one destination takes at most, as a person knows it. */
+export const EncoderLimit = z.object({
+  maxHeight: z.int().check(z.minimum(240), z.maximum(2160)),
+  maxFramesPerS: z.int().check(z.minimum(10), z.maximum(120)),
+  /** Video and audio together. */
+  maxKbps: z.int().check(z.minimum(500), z.maximum(50_000)),
+});
+export type EncoderLimit = z.infer<typeof EncoderLimit>;
+
 export const FeedLoss = z.object({
   patienceS: z.int(),
   then: z.enum(['gap', 'event_ends', 'unknown']),

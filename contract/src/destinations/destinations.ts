@@ -1,7 +1,7 @@
 import { NAME_MAX } from '@juncta/core/shows';
 import { TILE_CODE, TILE_PATTERNS } from '@juncta/core/destinations';
 import * as z from 'zod/mini';
-import { HouseRules } from './capabilities';
+import { EncoderLimit, HouseRules } from './capabilities';
 import { endpoint, Id, InstantMs, line, Nothing, right } from '../http';
 
 /** How a destination is reached. What each can do is said by its capabilities, not by its kind. */
@@ -45,6 +45,8 @@ export const Destination = z.object({
   rules: HouseRules,
   /** The last test of the line; null: none yet. */
   lineTest: z.nullable(LineTest),
+  /** What it takes at most, where somebody has said so; `rules` have it, too. */
+  encoderLimit: z.nullable(EncoderLimit),
   /** Where feeds go in, at places that have regions; null: the nearest. */
   region: z.nullable(z.string()),
 });
@@ -93,6 +95,16 @@ export const addDestination = endpoint({
   access: right('destinations.manage'),
   params: Nothing,
   body: CustomTarget,
+  response: Destination,
+});
+
+/** Says what one that is reached by address and key takes at most; null: nobody knows. */
+export const setEncoderLimit = endpoint({
+  method: 'PUT',
+  path: '/api/destinations/:destinationId/limit',
+  access: right('destinations.manage'),
+  params: z.object({ destinationId: Id }),
+  body: z.object({ limit: z.nullable(EncoderLimit) }),
   response: Destination,
 });
 

@@ -82,6 +82,19 @@ export type InputsRequest = z.infer<typeof InputsRequest>;
 /** Null: the desk makes the programme again. */
 export const TakeRequest = z.object({ inputId: z.nullable(Id) });
 
+/** A picture that is encoded at the relay, for places that do not take the programme's own. */
+export const RenditionRequest = z.object({
+  height: z.int().check(z.minimum(180), z.maximum(2160)),
+  /** Frames a second. */
+  rateHz: z.number().check(z.minimum(1), z.maximum(120)),
+  /** Of the programme's frames one in so many goes out. */
+  oneIn: z.int().check(z.minimum(1), z.maximum(10)),
+  videoKbps: z.int().check(z.minimum(100), z.maximum(50_000)),
+  /** s from one keyframe to the next. */
+  keyframeS: z.number().check(z.minimum(0.5), z.maximum(10)),
+});
+export type RenditionRequest = z.infer<typeof RenditionRequest>;
+
 export const FeedRequest = z.object({
   /** `rtmp(s)://host[:port]/app`, without the key. */
   address: z.string(),
@@ -90,6 +103,8 @@ export const FeedRequest = z.object({
   backup: z.optional(z.string()),
   /** What the place's house rules say happens when our stream arrives. */
   arrival: z.enum(['public', 'held']),
+  /** What goes there; left out: the programme as it is. Feeds that name the same share it. */
+  rendition: z.optional(RenditionRequest),
 });
 export type FeedRequest = z.infer<typeof FeedRequest>;
 

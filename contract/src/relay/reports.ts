@@ -26,6 +26,23 @@ export const FeedReport = z.object({
 });
 export type FeedReport = z.infer<typeof FeedReport>;
 
+export const RENDITION_STATES = ['starting', 'running', 'behind', 'again'] as const;
+
+/** A picture that is encoded at the relay. */
+export const RenditionReport = z.object({
+  height: z.int(),
+  rateHz: z.number(),
+  videoKbps: z.int(),
+  keyframeS: z.number(),
+  /** Who gets it. */
+  destinationIds: z.array(Id),
+  /** `behind`: the machine does not keep pace with it; `again`: its encoder died and is begun again. */
+  state: z.enum(RENDITION_STATES),
+  /** Cores that its encoder takes, over the last seconds; null: not known yet. */
+  cores: z.nullable(z.number()),
+});
+export type RenditionReport = z.infer<typeof RenditionReport>;
+
 export const ProgrammeReport = z.object({
   showId: Id,
   /** `covered`: the slate because somebody wants it; `slate`: because nothing comes from the desk. */
@@ -60,12 +77,23 @@ export const ProgrammeReport = z.object({
     recording: z.boolean(),
   }),
   feeds: z.array(FeedReport),
+  renditions: z.array(RenditionReport),
   recordings: z.array(Recording),
 });
 export type ProgrammeReport = z.infer<typeof ProgrammeReport>;
 
+/** What may be encoded at the relay's machine, and what it takes there: `core/renditions`. */
+export const EncodingMachine = z.object({
+  cores: z.number(),
+  /** ms of one core for a million pixels. */
+  cost: z.object({ decode: z.number(), scale: z.number(), encode: z.number() }),
+  isMeasured: z.boolean(),
+});
+export type EncodingMachine = z.infer<typeof EncodingMachine>;
+
 export const RelayReport = z.object({
   atMs: InstantMs,
+  machine: EncodingMachine,
   programmes: z.array(ProgrammeReport),
 });
 export type RelayReport = z.infer<typeof RelayReport>;

@@ -20,6 +20,8 @@ export interface ProgrammeFormat {
   readonly audioConfig: Uint8Array;
   readonly videoKbps: number;
   readonly audioKbps: number;
+  /** Frames a second; left out: nobody has said. */
+  readonly rateHz?: number;
 }
 
 /** A tag of the spliced programme. Its time is unbroken: it does not wrap. */
@@ -43,7 +45,7 @@ export function headerTags(format: ProgrammeFormat, timeMs: number): FlvTag[] {
   const description = {
     width: format.width,
     height: format.height,
-    framerate: 30,
+    ...(format.rateHz === undefined ? {} : { framerate: format.rateHz }),
     videocodecid: 7,
     videodatarate: format.videoKbps,
     audiocodecid: 10,

@@ -1,6 +1,7 @@
 import type { Crop, PictureRule, Size, TextRule } from '../listings';
 import type { PlaceSetting, InheritedSettings, SettingValues } from '../listings';
-import type { PictureFormat, PictureLimit } from '../programme/picture-format';
+import type { PictureFormat } from '../programme/picture-format';
+import type { EncoderLimit, EncodingMachine } from '../renditions';
 import type { Slot, TimeRules } from '../schedule';
 
 /** What readiness and the launch sheet know of a place's rules. */
@@ -13,7 +14,7 @@ export interface PlaceRules extends TimeRules {
   readonly picture: (PictureRule & { readonly needed: boolean }) | null;
   readonly settings: readonly PlaceSetting[];
   readonly goingPublic: 'on_arrival' | 'from_slot' | 'by_api' | 'by_hand' | 'unknown';
-  readonly encoder: PictureLimit;
+  readonly encoder: EncoderLimit;
   readonly ingest: { readonly key: 'persistent' | 'per_event' | 'either' };
   /** While it is authorised, the place forbids sending elsewhere in public at the same time. */
   readonly exclusive: boolean;
@@ -53,6 +54,8 @@ export interface PlannedBroadcast {
   readonly startsAtMs: number | null;
   readonly plannedMinutes: number;
   readonly pictureFormat: PictureFormat;
+  /** Where it may be encoded for places that do not take that; null: not known, so nothing is counted on. */
+  readonly machine: EncodingMachine | null;
   /** Minutes after midnight at which the series usually starts, and this show does, both in its zone. */
   readonly usualStartMinute: number | null;
   readonly startMinute: number | null;

@@ -2,6 +2,7 @@ import type { InheritedSettings, PlaceSetting, SettingValues } from '../listings
 import { launchSheet } from './launch-sheet';
 import type { PlannedBroadcast, PlannedListing, PlaceRules } from './place';
 import { readiness } from './readiness';
+import { SLOW_MACHINE } from '../renditions';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -29,6 +30,8 @@ const flag = (id: PlaceSetting['id'], rest: Partial<PlaceSetting> = {}): PlaceSe
   ...rest,
 });
 
+const MACHINE = { cores: 4, cost: SLOW_MACHINE, isMeasured: true };
+
 const rules: PlaceRules = {
   title: { max: 20, unit: 'grapheme' },
   description: { max: 100, unit: 'grapheme' },
@@ -36,7 +39,7 @@ const rules: PlaceRules = {
   picture: null,
   settings: [],
   goingPublic: 'by_api',
-  encoder: { maxHeight: 1080, maxFramesPerS: 30 },
+  encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 8000, keyframeS: 2 },
   ingest: { key: 'per_event' },
   exclusive: false,
   booking: { kind: 'by_api', leastMinutes: 20, mostMinutes: 9 * 24 * 60 },
@@ -69,6 +72,7 @@ const show = (
   startsAtMs: START,
   plannedMinutes: 60,
   pictureFormat: '720p30',
+  machine: null,
   usualStartMinute: null,
   startMinute: 19 * 60,
   startedAtMs: null,
@@ -219,8 +223,18 @@ describe('readiness', () => {
     ],
     [
       'a larger picture than the place takes',
-      show([listing({}, { encoder: { maxHeight: 720, maxFramesPerS: 30 } })], { pictureFormat: '1080p60' }),
+      show([listing({}, { encoder: { ...rules.encoder, maxHeight: 720 } })], { pictureFormat: '1080p60' }),
       ['block frame_too_large', 'advice will_lapse'],
+    ],
+    [
+      'more than the place takes, where the relay may encode for it',
+      show([listing()], { pictureFormat: '1080p60', machine: MACHINE }),
+      ['advice will_lapse', 'advice encoded_apart'],
+    ],
+    [
+      'keyframes further apart than the place takes, and nobody to encode',
+      show([listing({}, { encoder: { ...rules.encoder, keyframeS: 1 } })]),
+      ['block no_room_to_encode', 'advice will_lapse'],
     ],
     ['as much as the place takes', show([listing()], { pictureFormat: '1080p30' }), ['advice will_lapse']],
     [

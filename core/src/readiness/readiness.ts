@@ -8,6 +8,7 @@ import {
   type SettingValue,
 } from '../listings';
 import { beyondLimit } from '../programme/picture-format';
+import { getsOf, planProgramme, type ProgrammePlan } from '../renditions';
 import { bookingTime, slotAt, slotWindow, type SlotWindow } from '../schedule';
 import type { FindingLevel } from '../shows';
 import type { PlannedBroadcast, PlannedListing } from './place';
@@ -52,6 +53,8 @@ export type FindingCode =
   | 'picture_small'
   | 'frame_too_large'
   | 'frames_too_many'
+  | 'no_room_to_encode'
+  | 'encoded_apart'
   | 'setting_missing'
   | 'account_lost'
   | 'key_used_twice'
@@ -88,10 +91,15 @@ export function readiness(show: PlannedBroadcast, nowMs: number): PlaceFinding[]
   if (show.endedAtMs !== null || show.archivedAtMs !== null) return [];
   const findings = [...aboutTime(show), ...exclusive(show)];
   if (show.listings.length === 0) findings.push(finding('block', 'no_destination', null));
+  const plan = planProgramme(
+    show.pictureFormat,
+    show.listings.map(({ destinationId, rules: { encoder } }) => ({ id: destinationId, encoder })),
+    show.machine,
+  );
   for (const listing of show.listings) {
     if (listing.state === 'closed' || listing.state === 'ending') continue;
     findings.push(...aboutTexts(listing), ...aboutSettings(show, listing), ...aboutReach(listing));
-    findings.push(...aboutFormat(show, listing));
+    findings.push(...aboutFormat(show, listing, plan));
     if (show.startedAtMs === null) findings.push(...aboutSlot(show, listing, nowMs));
   }
   const at = ({ deadlineMs }: PlaceFinding) => deadlineMs ?? Infinity;
@@ -134,17 +142,28 @@ function exclusive({ listings }: PlannedBroadcast): PlaceFinding[] {
     );
 }
 
-/** A place that gets more than it takes may show nothing at all, and says so only when it is on air. */
+/**
+ * A place that gets more than it takes may show nothing at all, and says so only when it is on air: it gets a picture of its
+ * own, or nothing.
+ */
 function aboutFormat(
   { pictureFormat }: PlannedBroadcast,
   { destinationId, rules: { encoder } }: PlannedListing,
+  plan: ProgrammePlan,
 ): PlaceFinding[] {
+  const gets = getsOf(plan, destinationId);
+  if (gets.kind === 'programme') return [];
+  if (gets.kind === 'rendition') {
+    const { height, rateHz, videoKbps } = gets.rendition;
+    const names = [height, rateHz, videoKbps].map(String);
+    return [finding('advice', 'encoded_apart', destinationId, { names })];
+  }
   const beyond = beyondLimit(pictureFormat, encoder);
   if (beyond === 'size')
     return [finding('block', 'frame_too_large', destinationId, { count: encoder.maxHeight })];
   return beyond === 'rate'
     ? [finding('block', 'frames_too_many', destinationId, { count: encoder.maxFramesPerS })]
-    : [];
+    : [finding('block', 'no_room_to_encode', destinationId, { count: encoder.maxKbps })];
 }
 
 function aboutTexts({ destinationId, rules, ...listing }: PlannedListing): PlaceFinding[] {

@@ -1,1 +1,4 @@
+export * from './encode-cost';
 export * from './planner';
+export * from './programme-plan';
+export * from './track-merge';

@@ -13,6 +13,10 @@ export const LEAST_VIDEO_KBPS = 900;
 /** What RTMP, its chunks and the network's own packets add. */
 const OVERHEAD = 1.05;
 
+/** What is left for video of a rate that a place or a line takes of both together. */
+export const videoWithin = (kbps: number, audioKbps: number): number =>
+  Math.floor(kbps / OVERHEAD - audioKbps);
+
 export interface RateLimit {
   /** A destination's name. */
   readonly name: string;
@@ -46,7 +50,7 @@ export function adviseRate(
     (least, one) => (least === null || one.maxKbps < least.maxKbps ? one : least),
     null,
   );
-  const atPlaces = strictest === null ? Infinity : Math.floor(strictest.maxKbps / OVERHEAD - audioKbps);
+  const atPlaces = strictest === null ? Infinity : videoWithin(strictest.maxKbps, audioKbps);
   const carried = uplinkKbps === null ? Infinity : Math.floor(uplinkKbps * UPLINK_SHARE - audioKbps);
   const fitting = Math.min(wantedKbps, atPlaces, carried);
   const videoKbps = Math.max(leastKbps, fitting);

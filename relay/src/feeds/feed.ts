@@ -13,6 +13,7 @@ import { backoff } from '@juncta/core/retry';
 import type { Logger } from 'pino';
 import type { ProgrammeHeads } from '../programme/sink';
 import type { ConnectionEvent, FeedConnection } from './connection';
+import { renditionName } from '../renditions/renditions';
 import { openConnection, readFeedAddress } from './open-connection';
 import { AddressRefused, resolveOutgoing } from './outgoing';
 
@@ -27,6 +28,8 @@ export class Feed {
   private onAirSinceMs: number | null = null;
   private placeSays: string | null = null;
   private request: FeedRequest | null = null;
+  /** What it carries: the programme, or a rendition of it. */
+  private carried: ProgrammeHeads;
   private connection: FeedConnection | null = null;
   /** Whether the programme goes into the connection. */
   private carrying = false;
@@ -42,15 +45,25 @@ export class Feed {
     private readonly programme: ProgrammeHeads,
     private readonly allowLocalPlaces: boolean,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.carried = programme;
+  }
 
   get underWay(): boolean {
     return isUnderWay(this.feed.state);
   }
 
-  start(request: FeedRequest): void {
+  /** The rendition that it carries, by its name; null: the programme itself. */
+  get rendition(): string | null {
+    const { rendition } = this.request ?? {};
+    return rendition ? renditionName(rendition) : null;
+  }
+
+  /** @param carried the programme, or the rendition that the request names */
+  start(request: FeedRequest, carried = this.programme): void {
     if (this.underWay) return;
     this.request = request;
+    this.carried = carried;
     this.placeSays = null;
     this.onAirSinceMs = null;
     this.queue = new FeedQueue();
@@ -65,7 +78,7 @@ export class Feed {
     this.handle({ type: 'seen', public: isPublic });
   }
 
-  /** A tag of the programme, in order. */
+  /** A tag of what it carries, in order. */
   push(tag: ProgrammeTag): void {
     if (!this.carrying) return;
     if (this.zeroMs === null) this.begin();
@@ -107,9 +120,9 @@ export class Feed {
 
   /** The configuration and the last group of pictures, so that the place has a frame at once. */
   private begin(): void {
-    const group = this.programme.lastGroup();
+    const group = this.carried.lastGroup();
     const first = group[0];
-    const headers = first && this.programme.headers(0);
+    const headers = first && this.carried.headers(0);
     if (!first || !headers) return;
     this.zeroMs = first.timeMs;
     this.connection?.send(headers, 0);

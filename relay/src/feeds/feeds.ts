@@ -1,17 +1,23 @@
-import type { FeedReport, FeedRequest } from '@juncta/contract/relay';
+import type { FeedReport, FeedRequest, RenditionReport } from '@juncta/contract/relay';
 import type { Logger } from 'pino';
 import type { Aired, ProgrammeHeads, ProgrammeSink } from '../programme/sink';
+import { Renditions } from '../renditions/renditions';
 import { Feed } from './feed';
 
-/** A show's feeds, by destination. */
+/** A show's feeds, by destination, and the renditions that some of them carry. */
 export class Feeds implements ProgrammeSink {
   private readonly feeds = new Map<string, Feed>();
+  private readonly renditions: Renditions;
 
   constructor(
     private readonly heads: ProgrammeHeads,
     private readonly allowLocalPlaces: boolean,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.renditions = new Renditions(heads, log, (name, tag) => {
+      for (const feed of this.feeds.values()) if (feed.rendition === name) feed.push(tag);
+    });
+  }
 
   start(destinationId: string, request: FeedRequest): void {
     let feed = this.feeds.get(destinationId);
@@ -19,7 +25,8 @@ export class Feeds implements ProgrammeSink {
       feed = new Feed(destinationId, this.heads, this.allowLocalPlaces, this.log);
       this.feeds.set(destinationId, feed);
     }
-    feed.start(request);
+    if (feed.underWay) return;
+    feed.start(request, request.rendition ? this.renditions.open(request.rendition).heads : this.heads);
   }
 
   /** Nothing happens where there is none. */
@@ -36,20 +43,35 @@ export class Feeds implements ProgrammeSink {
     this.feeds.get(destinationId)?.seen(isPublic);
   }
 
-  push({ tag }: Aired): void {
-    for (const feed of this.feeds.values()) feed.push(tag);
+  push(aired: Aired): void {
+    for (const feed of this.feeds.values()) if (feed.rendition === null) feed.push(aired.tag);
+    this.renditions.push(aired);
   }
 
   tick(): void {
     const nowMs = Date.now();
-    for (const feed of this.feeds.values()) feed.flush(nowMs);
+    const wanted = new Set<string>();
+    for (const feed of this.feeds.values()) {
+      feed.flush(nowMs);
+      if (feed.underWay && feed.rendition !== null) wanted.add(feed.rendition);
+    }
+    this.renditions.keepOnly(wanted);
   }
 
   report(): FeedReport[] {
     return [...this.feeds.values()].map((feed) => feed.report());
   }
 
+  reportRenditions(): RenditionReport[] {
+    const whoGets = (name: string) =>
+      [...this.feeds.values()]
+        .filter((feed) => feed.underWay && feed.rendition === name)
+        .map(({ destinationId }) => destinationId);
+    return this.renditions.report(whoGets, performance.now());
+  }
+
   close(): void {
+    this.renditions.close();
     for (const feed of this.feeds.values()) feed.drop();
   }
 }

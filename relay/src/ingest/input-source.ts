@@ -5,7 +5,8 @@ import type { Slate } from '@juncta/core/programme';
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { ProgrammeInput, ProgrammeSource } from '../programme/source';
-import { Fitting } from './fitting';
+import { FlvConverter } from '../media/flv-converter';
+import { fittingArguments } from './fitting';
 import { Input, type Booking, type InputListener } from './input';
 
 /** A converter that died is begun again after this long. */
@@ -30,7 +31,7 @@ export class InputSource implements ProgrammeSource, InputListener {
   /** How what had these parameters was carried last: the same that comes again is so at once, and not looked at first. */
   private last: { readonly carriage: Carriage; readonly parameters: Uint8Array } | null = null;
   private frames: SourceFrames | null = null;
-  private fitting: Fitting | null = null;
+  private fitting: FlvConverter | null = null;
   private notBeforeMs = -Infinity;
   private hasAsked = false;
 
@@ -149,7 +150,13 @@ export class InputSource implements ProgrammeSource, InputListener {
       for (const tag of configurations) this.takeFrame(readBody(tag)!, 0);
       return;
     }
-    this.fitting = new Fitting(carried, wanted, configurations, this.house.log, {
+    const conversion = {
+      of: 'an outside picture',
+      args: fittingArguments(carried, wanted),
+      hasAudio: true,
+      heads: configurations,
+    };
+    this.fitting = new FlvConverter(conversion, this.house.log, {
       tag: (tag) => {
         const body = readBody(tag);
         if (body && this.frames === frames) this.takeFrame(body, tag.timeMs);

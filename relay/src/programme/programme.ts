@@ -56,6 +56,7 @@ export class Programme implements ProgrammeInput {
     headers: (timeMs) => this.format && headerTags(this.format, timeMs),
     lastGroup: () => this.group.tags,
     changed: () => this.house.changed(),
+    wantKeyframe: () => this.source?.wantKeyframe(),
   };
 
   constructor(private readonly house: ProgrammeHouse) {

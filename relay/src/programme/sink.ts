@@ -39,4 +39,6 @@ export interface ProgrammeHeads {
   lastGroup(): readonly ProgrammeTag[];
   /** Something of the sink's report has changed. */
   changed(): void;
+  /** A keyframe should come soon: somebody waits for one. */
+  wantKeyframe(): void;
 }

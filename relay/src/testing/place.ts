@@ -63,11 +63,13 @@ export async function openPlace(): Promise<Place> {
   const url = `http://127.0.0.1:${port}`;
   await until('the place answers', async () => (await fetch(`${url}/healthz`).catch(() => null))?.ok);
   const send = async (method: string, where: string, body: object, headers = {}) => {
-    const init = { method, headers: { 'Content-Type': 'application/json', ...headers } };
-    const response = await fetch(
-      url + where,
-      method === 'GET' ? init : { ...init, body: JSON.stringify(body) },
-    );
+    const init = {
+      method,
+      headers: { 'Content-Type': 'application/json', ...headers },
+      ...(method === 'GET' ? {} : { body: JSON.stringify(body) }),
+    };
+    // A line that it closed while a probe held this process is opened anew.
+    const response = await fetch(url + where, init).catch(() => fetch(url + where, init));
     if (!response.ok) throw new Error(`${where} answered ${response.status}`);
     return response.json();
   };

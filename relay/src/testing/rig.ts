@@ -1,4 +1,5 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
+import { SLOW_MACHINE } from '@juncta/core/renditions';
 import { makeLog } from '@juncta/runtime/log';
 import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
@@ -54,6 +55,7 @@ export async function openRig(
     ingestPort: 0,
     secret: SECRET,
     allowLocalPlaces: true,
+    machine: { cores: 2, cost: SLOW_MACHINE, isMeasured: false },
     https,
     logLevel: 'debug',
     renewLeewayMs: 0,
@@ -111,11 +113,15 @@ function doorsOf(
   showId: string,
   { port, controlPort }: { port: number; controlPort: number },
 ): Omit<Rig, 'close'> {
-  const ask = (where: string, init: RequestInit = {}) =>
-    fetch(`http://127.0.0.1:${controlPort}${where}`, {
-      ...init,
-      headers: { Authorization: `Bearer ${SECRET}`, ...(init.headers as Record<string, string> | undefined) },
-    });
+  const ask = (where: string, init: RequestInit = {}) => {
+    const url = `http://127.0.0.1:${controlPort}${where}`;
+    const headers = {
+      Authorization: `Bearer ${SECRET}`,
+      ...(init.headers as Record<string, string> | undefined),
+    };
+    // A line that it closed while a probe held this process is opened anew: every order may be given twice.
+    return fetch(url, { ...init, headers }).catch(() => fetch(url, { ...init, headers }));
+  };
   const order = async (method: string, where: string, body: object = {}) => {
     const response = await ask(
       `/control/shows/${showId}${where}`,

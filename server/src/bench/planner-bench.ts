@@ -1,3 +1,4 @@
+import { SLOW_MACHINE } from '@juncta/core/renditions';
 import { bookListings } from '@juncta/contract/listings';
 import { createShow } from '@juncta/contract/shows';
 import { inheritedSettings } from '@juncta/core/listings';
@@ -27,6 +28,7 @@ function broadcast(count: number, startsAtMs: number): PlannedBroadcast {
   return {
     startsAtMs,
     pictureFormat: '720p30',
+    machine: { cores: 1, cost: SLOW_MACHINE, isMeasured: false },
     plannedMinutes: 60,
     usualStartMinute: 19 * 60,
     startMinute: 7 * 60,

@@ -2,6 +2,7 @@ import {
   chooseRegion,
   measureRegions,
   revealKey,
+  setEncoderLimit,
   testLine,
   type LineTest,
 } from '@juncta/contract/destinations';
@@ -17,6 +18,7 @@ import { relayAway } from '../relay/relay-client';
 import { isSendingTo } from '../feeds/store';
 import { atPlace, placeRefusal } from './at-place';
 import { connectorOf } from './connectors';
+import { rulesOfRow } from './row-rules';
 import * as store from './store';
 
 const TEST_SECONDS = 5;
@@ -32,8 +34,16 @@ export function mountLines(router: Router, app: App): void {
   const described = async (id: string) => {
     await app.db.transaction((tx) => appendEvent(tx, app.clock, 'destinations', 'destinations.changed', {}));
     const row = await found(id);
-    return store.describe(row, app.rules.of(row.kind));
+    return store.describe(row, rulesOfRow(app, row));
   };
+
+  mount(router, app, setEncoderLimit, async ({ params: { destinationId }, body: { limit } }) => {
+    const { kind, name } = await found(destinationId);
+    if (kind !== 'custom_rtmp')
+      throw new Refusal('not_ready', `${name} says itself what it takes, and that is followed.`);
+    await store.changeDestination(app.db, destinationId, { encoderLimit: limit });
+    return described(destinationId);
+  });
 
   mount(router, app, revealKey, async ({ params: { destinationId }, memberId }) => {
     const row = await found(destinationId);
@@ -47,7 +57,7 @@ export function mountLines(router: Router, app: App): void {
 
   mount(router, app, testLine, async ({ params: { destinationId }, body }) => {
     const row = await found(destinationId);
-    const { capabilities, place } = app.rules.of(row.kind);
+    const { capabilities, place } = rulesOfRow(app, row);
     switch (lineTestAt(capabilities.lineTest, row.placement?.kind ?? null)) {
       case 'no':
         throw new Refusal(
@@ -107,7 +117,7 @@ const relayOf = (app: App) => {
 
 /** Sends the pattern, by an event of its own where the place has events, and takes that away again. */
 async function tryLine(app: App, row: store.DestinationRow): Promise<LineTest> {
-  const { capabilities } = app.rules.of(row.kind);
+  const { capabilities } = rulesOfRow(app, row);
   const way = capabilities.lineTest;
   const connector = connectorOf(row.kind);
   const now = app.clock.now();

@@ -16,6 +16,7 @@ import { mount } from '../http/mount';
 import { findShow } from '../shows/store';
 import { listingsAt } from '../listings/store';
 import { isSendingTo } from '../feeds/store';
+import { rulesOfRow } from './row-rules';
 import * as store from './store';
 
 const SENTENCES: Record<TargetProblem, string> = {
@@ -40,7 +41,7 @@ export function mountDestinations(router: Router, app: App): void {
     app.db.transaction(
       async (tx) => ({
         destinations: (await store.listDestinations(tx)).map((row) =>
-          store.describe(row, app.rules.of(row.kind)),
+          store.describe(row, rulesOfRow(app, row)),
         ),
         seq: await lastSeq(tx, 'destinations'),
       }),

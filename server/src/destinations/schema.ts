@@ -1,4 +1,4 @@
-import { DESTINATION_KINDS, type LineTest } from '@juncta/contract/destinations';
+import { DESTINATION_KINDS, type EncoderLimit, type LineTest } from '@juncta/contract/destinations';
 import { CORRECTABLES, TILE_PATTERNS } from '@juncta/core/destinations';
 import { LISTING_STATES, type Picture } from '@juncta/contract/listings';
 import type { Crop, SettingValues } from '@juncta/core/listings';
@@ -79,6 +79,8 @@ export const destination = pgTable('destination', {
   accountId: uuid('account_id').references(() => placeAccount.id),
   placement: jsonb().$type<{ id: string; kind: string; name: string }>(),
   pageUrl: text('page_url'),
+  /** What it takes at most, where the team knows better than the rules of its kind; null: it does not. */
+  encoderLimit: jsonb('encoder_limit').$type<EncoderLimit>(),
   /** The last test of its line; null: none yet. */
   lineTest: jsonb('line_test').$type<LineTest>(),
   /** An event made for a test of the line that may still be there. */

@@ -9,7 +9,20 @@ export type NewDestination = typeof destination.$inferInsert;
 
 /** What the team sees of one. Its secret stays here. */
 export function describe(row: DestinationRow, rules: HouseRules): Destination {
-  const { id, name, code, pattern, kind, address, pageUrl, accountId, placement, lineTest, region } = row;
+  const {
+    id,
+    name,
+    code,
+    pattern,
+    kind,
+    address,
+    pageUrl,
+    accountId,
+    placement,
+    lineTest,
+    region,
+    encoderLimit,
+  } = row;
   const { look, end } = connectorOf(kind);
   const where = { accountId, placement: placement ?? null, region };
   return {
@@ -22,6 +35,7 @@ export function describe(row: DestinationRow, rules: HouseRules): Destination {
     pageUrl,
     ...where,
     lineTest,
+    encoderLimit,
     canBeSeen: look !== null,
     endsByApi: end !== null,
     rules,

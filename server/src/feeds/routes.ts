@@ -8,6 +8,7 @@ import { mount } from '../http/mount';
 import { endListing, openListing, publishListing } from '../listings/at-place';
 import { addRun, findOpenRun } from '../programme/store';
 import { relayOf } from '../relay/relay';
+import { carriedTo } from '../renditions/plan';
 import { findShow, lockShow, setProgrammeTimes } from '../shows/store';
 import { historyOf, wantFeed } from './store';
 
@@ -28,6 +29,8 @@ export function mountFeeds(router: Router, app: App): void {
         'There is no picture at the relay yet. Open the programme at the desk first.',
       );
     }
+    // Before anything is opened there: a place that cannot be served is told nothing.
+    const carried = await carriedTo(app, app.db, link, show, destinationId);
     const ingest = await openListing(app, showId, destinationId);
     const runId = await app.db.transaction(async (tx) => {
       await lockShow(tx, showId);
@@ -43,7 +46,7 @@ export function mountFeeds(router: Router, app: App): void {
       return id;
     });
     await link.client.beginRun(showId, runId);
-    return link.keep(await link.client.startFeed(showId, destinationId, ingest));
+    return link.keep(await link.client.startFeed(showId, destinationId, { ...ingest, ...carried }));
   });
 
   mount(router, app, stopFeed, async ({ params: { showId, destinationId } }) => {

@@ -1,10 +1,9 @@
 import type { InputsRequest } from '@juncta/contract/relay';
-import { AIRED_AUDIO_KBPS, figuresOf } from '@juncta/core/programme';
-import { adviseRate } from '@juncta/core/uplink';
+import { figuresOf } from '@juncta/core/programme';
 import { createHash } from 'node:crypto';
 import type { App } from '../app';
 import type { Queryable } from '../database/connect';
-import { destinationsOfShow } from '../destinations/store';
+import { planOf } from '../renditions/plan';
 import { findShow } from '../shows/store';
 import { inputsOf, type InputRow } from './store';
 
@@ -18,13 +17,8 @@ export const keyOf = (app: Pick<App, 'secrets'>, { id, lockedKey }: InputRow): s
 export async function bookingOf(app: App, db: Queryable, showId: string): Promise<InputsRequest | null> {
   const show = await findShow(db, showId);
   if (!show) return null;
-  const limits = (await destinationsOfShow(db, showId)).map(({ name, kind }) => ({
-    name,
-    maxKbps: app.rules.of(kind).capabilities.encoder.maxKbps,
-  }));
-  const picture = figuresOf(show.pictureFormat);
-  const { width, height, rateHz, leastKbps } = picture;
-  const { videoKbps } = adviseRate(picture, AIRED_AUDIO_KBPS, limits, null);
+  const { width, height, rateHz, leastKbps } = figuresOf(show.pictureFormat);
+  const { plan } = await planOf(app, db, show, app.relay?.machine ?? null);
   return {
     inputs: (await inputsOf(db, showId)).map((row) => ({
       inputId: row.id,
@@ -33,6 +27,6 @@ export async function bookingOf(app: App, db: Queryable, showId: string): Promis
       onArrival: row.onArrival,
       srt: row.srtPort === null ? null : { port: row.srtPort, passphrase: keyOf(app, row) },
     })),
-    wants: { width, height, rateHz, leastKbps, mostKbps: videoKbps },
+    wants: { width, height, rateHz, leastKbps, mostKbps: plan.programme.videoKbps },
   };
 }

@@ -9,6 +9,7 @@ import { lastSeq } from '../events/store';
 import { listShows } from '../shows/store';
 import { show } from '../shows/schema';
 import { clashesOf, type Routed } from './clashes';
+import { rulesOfRow } from '../destinations/row-rules';
 import { describeListing, type ListingAt } from './store';
 
 interface RoutedShow extends Routed {
@@ -45,7 +46,7 @@ export async function plannedListings(app: App): Promise<PlannedListings> {
     all.flatMap(({ listings }) => listings.map((at) => [at.destination.id, at.destination] as const)),
   );
   return {
-    destinations: [...known.values()].map((row) => describe(row, app.rules.of(row.kind))),
+    destinations: [...known.values()].map((row) => describe(row, rulesOfRow(app, row))),
     shows: all.map((one) => ({
       showId: one.show.id,
       listings: one.listings.map((at) => describeListing(at.listing, at.destination.kind, null)),

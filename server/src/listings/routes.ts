@@ -33,6 +33,7 @@ import { bookOne, cancelOne, lookOne } from './bookings';
 import { adopt, remoteEvents } from './adopting';
 import { changeDefaults, readDefaults } from './house-defaults';
 import { setTick, ticksOf } from './launch-ticks';
+import { rulesOfRow } from '../destinations/row-rules';
 import * as store from './store';
 
 export function mountListings(router: Router, app: App): void {
@@ -57,7 +58,7 @@ export function mountListings(router: Router, app: App): void {
     app.db.transaction(
       async (tx) => ({
         destinations: (await destinationsOfShow(tx, showId)).map((row) =>
-          describe(row, app.rules.of(row.kind)),
+          describe(row, rulesOfRow(app, row)),
         ),
         listings: (await store.listingsAt(tx, showId)).map(({ listing, destination }) =>
           store.describeListing(

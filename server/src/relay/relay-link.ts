@@ -1,4 +1,4 @@
-import type { ProgrammeReport, RelayReport } from '@juncta/contract/relay';
+import type { EncodingMachine, ProgrammeReport, RelayReport } from '@juncta/contract/relay';
 import { streamOf } from '@juncta/contract/events';
 import { isUnderWay } from '@juncta/core/feeds';
 import type { Logger } from 'pino';
@@ -13,6 +13,7 @@ import { findShow } from '../shows/store';
 import { addSamples, wantedFeeds } from '../feeds/store';
 import { bookingOf } from '../ingest/book-inputs';
 import { showsWithInputs, takenInput } from '../ingest/store';
+import { carriedTo } from '../renditions/plan';
 import { findComposing, revokeComposings } from '../programme/composing';
 import { keepReport, openRuns, statesOf } from '../programme/store';
 import type { Relay } from './relay';
@@ -103,6 +104,8 @@ export class RelayLink implements Relay {
   }
   private heard = false;
 
+  machine: EncodingMachine | null = null;
+
   latestReports(): readonly ProgrammeReport[] {
     return [...this.latest.values()];
   }
@@ -120,6 +123,7 @@ export class RelayLink implements Relay {
   }
 
   private take(report: RelayReport): void {
+    this.machine = report.machine;
     this.latest = new Map(report.programmes.map((programme) => [programme.showId, programme]));
     this.listening.figures(report.atMs, report.programmes);
     this.tellChanged(report.programmes);
@@ -198,11 +202,11 @@ export class RelayLink implements Relay {
         const report = await this.client.report(showId);
         const known = report.feeds.find((feed) => feed.destinationId === destinationId);
         if (known) continue;
-        await this.client.startFeed(
-          showId,
-          destinationId,
-          await openListing(this.app, showId, destinationId),
-        );
+        const show = await findShow(db, showId);
+        if (!show) continue;
+        const carried = await carriedTo(this.app, db, this, show, destinationId);
+        const ingest = await openListing(this.app, showId, destinationId);
+        await this.keep(await this.client.startFeed(showId, destinationId, { ...ingest, ...carried }));
         this.log.info({ show: showId, destination: destinationId }, 'feed taken up again');
       }
     } catch (error) {

@@ -1,4 +1,4 @@
-import type { ProgrammeReport } from '@juncta/contract/relay';
+import type { EncodingMachine, ProgrammeReport } from '@juncta/contract/relay';
 import { relayAway, type RelayClient } from './relay-client';
 
 /** What the parts of the server ask of the relay. `RelayLink` is it, and does more by itself. */
@@ -8,6 +8,8 @@ export interface Relay {
   readonly client: RelayClient;
   /** Whether the relay is heard. */
   readonly isUp: boolean;
+  /** What may be encoded there, as it last said; null: it was not heard yet. */
+  readonly machine: EncodingMachine | null;
   /** The programme as the relay last told it; null while the relay is away or knows nothing of the show. */
   reportOf(showId: string): ProgrammeReport | null;
   latestReports(): readonly ProgrammeReport[];

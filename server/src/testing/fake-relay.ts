@@ -1,5 +1,6 @@
 import type { DrillReport } from '@juncta/contract/drill';
-import type { LineTestReport, ProgrammeReport } from '@juncta/contract/relay';
+import type { EncodingMachine, LineTestReport, ProgrammeReport } from '@juncta/contract/relay';
+import { SLOW_MACHINE } from '@juncta/core/renditions';
 import type { Config } from '../config';
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -16,6 +17,7 @@ export class FakeRelay {
   roundTrips: Record<string, number> = {};
   /** As it was last told; null: none was begun. */
   drill: DrillReport | null = null;
+  machine: EncodingMachine = { cores: 1, cost: SLOW_MACHINE, isMeasured: false };
   /** Answers everything with an error. */
   broken = false;
   private server: Server | undefined;
@@ -90,6 +92,7 @@ export class FakeRelay {
         loadPercent: 3,
         disk: { freeBytes: 10 ** 12, recording: true },
         feeds: [],
+        renditions: [],
         recordings: [],
       }
     );
@@ -100,7 +103,7 @@ export class FakeRelay {
   }
 
   private frame(): string {
-    return `data: ${JSON.stringify({ atMs: Date.now(), programmes: [...this.reports.values()] })}\n\n`;
+    return `data: ${JSON.stringify({ atMs: Date.now(), machine: this.machine, programmes: [...this.reports.values()] })}\n\n`;
   }
 
   private answer(

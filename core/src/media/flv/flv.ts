@@ -26,21 +26,12 @@ const BACK_POINTER_BYTES = 4;
 export const MAX_BODY_BYTES = 0xff_ffff;
 
 /** The header of a file with audio and video, and the empty back pointer after it (E.2, E.3). */
-export const FLV_HEADER: Uint8Array = Uint8Array.from([
-  0x46,
-  0x4c,
-  0x56,
-  1,
-  5,
-  0,
-  0,
-  0,
-  HEADER_BYTES,
-  0,
-  0,
-  0,
-  0,
-]);
+export const FLV_HEADER = flvHeader({ hasAudio: true });
+
+/** The same; without audio, a reader does not wait for any. */
+export function flvHeader({ hasAudio }: { hasAudio: boolean }): Uint8Array {
+  return Uint8Array.from([0x46, 0x4c, 0x56, 1, hasAudio ? 5 : 1, 0, 0, 0, HEADER_BYTES, 0, 0, 0, 0]);
+}
 
 /** First bytes of bodies: codec and kind of packet (E.4.2.1, E.4.3.1). Audio says 44.1 kHz for AAC, whatever it has. */
 const AAC = 0xaf;

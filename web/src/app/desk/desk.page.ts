@@ -74,6 +74,9 @@ import { ForHost } from '../chat/questions/for-host';
 import { NextQuestion } from '../chat/questions/next-question';
 import { ChatPanel } from '../chat/list/chat-panel';
 import { chatShortcuts } from '../chat/list/chat-shortcuts';
+import { planProgramme } from '@juncta/core/renditions';
+import { EncodingMachineHere } from '../renditions/encoding-machine';
+import { placesOf } from '../renditions/place-formats';
 
 const MINUTE = 60_000;
 /** The strip shows so much before and after the planned time. */
@@ -237,12 +240,16 @@ export class DeskPage {
     });
     // Lives on after this page, with the composing.
     inject(ProgrammeMessages);
+    const here = inject(EncodingMachineHere);
     const destinations = this.store.selectSignal(listingsFeature.selectDestinations);
+    // What is encoded apart for a place lowers nobody else.
     effect(() => {
-      const limits = destinations().map(({ name, rules }) => ({
-        name,
-        maxKbps: rules.capabilities.encoder.maxKbps,
-      }));
+      const show = this.show();
+      if (!show) return;
+      const { copied } = planProgramme(show.pictureFormat, placesOf(destinations()), here.machine());
+      const limits = destinations()
+        .filter(({ id }) => copied.includes(id))
+        .map(({ name, rules }) => ({ name, maxKbps: rules.capabilities.encoder.maxKbps }));
       untracked(() => this.composing.limitTo(limits));
     });
   }

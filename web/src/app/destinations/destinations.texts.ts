@@ -90,6 +90,17 @@ export const lineTexts = {
   removeOf: (name: string) => $localize`:@@line.removeOf:Remove ${name}:name:`,
 };
 
+export const takesTexts = {
+  title: $localize`:@@takes.title:What it takes at most`,
+  unknown: $localize`:@@takes.unknown:Nobody has said, so these are careful figures. Its own page may tell; with them, no other place is held back for it.`,
+  known: $localize`:@@takes.known:Said by the team. A show that has more is encoded apart for it, where the relay has room.`,
+  lines: $localize`:@@takes.lines:Lines`,
+  rate: $localize`:@@takes.rate:Frames a second`,
+  kbps: $localize`:@@takes.kbps:kbit/s, video and audio together`,
+  save: $localize`:@@takes.save:Save`,
+  forget: $localize`:@@takes.forget:Nobody knows`,
+};
+
 export const routeTexts = {
   route: $localize`:@@route.route:Route`,
   none: $localize`:@@route.none:No route is kept yet. Keep the ticked destinations and their settings under a name, for other shows.`,

@@ -1,10 +1,11 @@
 import type { Destination } from '@juncta/contract/destinations';
 import type { Listing } from '@juncta/contract/listings';
-import type { FeedReport } from '@juncta/contract/relay';
+import type { FeedReport, RenditionReport } from '@juncta/contract/relay';
 import { feedDeadline, isUnderWay, type FeedState } from '@juncta/core/feeds';
 import { formatShowTime } from '@juncta/core/programme';
 import { feedStateNames } from '../look/look.texts';
 import type { MarkedState } from '../look/state-mark';
+import { renditionTexts } from '../renditions/renditions.texts';
 import { endEffectOf } from './feed-sheet';
 import { coveredFeed, feedReasons, feedSentences, feedSheetTexts, feedTexts } from './feeds.texts';
 
@@ -41,6 +42,10 @@ export interface FeedOnBoard {
   readonly onAir: string | null;
   /** Frames. */
   readonly leftOut: number;
+  /** What is encoded apart for it; null: it gets the programme. */
+  readonly rendition: RenditionReport | null;
+  /** What is wrong with that; empty: nothing. */
+  readonly encoding: string;
 }
 
 interface Known {
@@ -48,6 +53,7 @@ interface Known {
   readonly label: string;
   readonly listing: Listing | null;
   readonly feed: FeedReport | undefined;
+  readonly rendition: RenditionReport | null;
   /** On the board, from 0. */
   readonly place: number;
   /** Viewers see the slate. */
@@ -62,6 +68,7 @@ export function feedRow({
   label,
   listing,
   feed,
+  rendition,
   place,
   covered,
   houseMs,
@@ -85,6 +92,8 @@ export function feedRow({
     underWay: isUnderWay(state),
     onAir: feed?.onAirMs == null ? null : formatShowTime(feed.onAirMs),
     leftOut: feed?.leftOutFrames ?? 0,
+    rendition,
+    encoding: rendition && rendition.state !== 'starting' ? renditionTexts.states[rendition.state] : '',
   };
 }
 

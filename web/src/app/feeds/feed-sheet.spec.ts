@@ -2,11 +2,12 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import type { RenditionReport } from '@juncta/contract/relay';
 import { tower } from '../testing/destinations';
 import { FeedSheet } from './feed-sheet';
 
 describe('the sheet of a feed', () => {
-  it('tells what happened, newest first, and its figures in words too', () => {
+  const opened = (rendition: RenditionReport | null) => {
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideHttpClient(), provideHttpClientTesting()],
     });
@@ -15,9 +16,31 @@ describe('the sheet of a feed', () => {
     fixture.componentRef.setInput('showId', 's');
     fixture.componentRef.setInput('destination', tower());
     fixture.componentRef.setInput('listing', null);
+    fixture.componentRef.setInput('rendition', rendition);
     fixture.componentRef.setInput('headingId', 'h');
     fixture.detectChanges();
     TestBed.tick();
+    return { fixture, element };
+  };
+
+  it('says what its place gets, and how the encoder of it fares', () => {
+    expect(opened(null).element.textContent).toContain('It gets the programme as it is.');
+    TestBed.resetTestingModule();
+    const encoded = {
+      height: 720,
+      rateHz: 30,
+      videoKbps: 2500,
+      keyframeS: 2,
+      destinationIds: ['d'],
+      cores: 0.6,
+    };
+    expect(opened({ ...encoded, state: 'behind' }).element.textContent).toMatch(
+      /encoded at the relay: 1280x720, 30 frames\/s, 2.5 Mbit\/s. The relay’s machine does not keep pace/,
+    );
+  });
+
+  it('tells what happened, newest first, and its figures in words too', () => {
+    const { fixture, element } = opened(null);
     expect(element.textContent).toContain('Nothing has been sent there yet.');
     expect(element.textContent).toContain('Nobody knows what the end of the feed does there.');
     const sample = (kbps: number | null) => ({ atMs: 0, kbps, leftOutFrames: 0, viewers: null });

@@ -14,6 +14,7 @@ import {
 import type { Destination } from '@juncta/contract/destinations';
 import type { Response } from '@juncta/contract/http';
 import type { Listing } from '@juncta/contract/listings';
+import type { RenditionReport } from '@juncta/contract/relay';
 import { readFeedHistory, type FeedSample } from '@juncta/contract/feeds';
 import { endEffect } from '@juncta/core/feeds';
 import type { Chart } from 'chart.js';
@@ -25,6 +26,7 @@ import { feedStateNames } from '../look/look.texts';
 import { Notice } from '../look/notice';
 import { StateMark } from '../look/state-mark';
 import { Tile } from '../look/tile';
+import { renditionTexts } from '../renditions/renditions.texts';
 import { feedReasons, feedSentences, feedSheetTexts, feedTexts } from './feeds.texts';
 
 type Figure = 'kbps' | 'viewers' | 'leftOutFrames';
@@ -50,6 +52,8 @@ export class FeedSheet {
   readonly showId = input.required<string>();
   readonly destination = input.required<Destination>();
   readonly listing = input.required<Listing | null>();
+  /** What is encoded apart for it; null: it gets the programme. */
+  readonly rendition = input.required<RenditionReport | null>();
   /** Of the heading, which names the dialog. */
   readonly headingId = input.required<string>();
   readonly closed = output();
@@ -70,6 +74,14 @@ export class FeedSheet {
   protected readonly patience = computed(() => {
     const { patienceS, then } = this.destination().rules.capabilities.feedLoss;
     return this.texts.patience[then](patienceS);
+  });
+  protected readonly gets = computed(() => {
+    const rendition = this.rendition();
+    if (!rendition) return renditionTexts.gets.programme;
+    const { rendition: words } = renditionTexts.gets;
+    return [words(renditionTexts.picture(rendition)), renditionTexts.states[rendition.state]]
+      .join(' ')
+      .trim();
   });
   protected readonly log = computed(() =>
     [...(this.history()?.log ?? [])].reverse().map(({ atMs, state, reason, placeSays }) => ({

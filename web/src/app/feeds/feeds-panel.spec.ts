@@ -191,6 +191,22 @@ describe('the board of feeds', () => {
     });
   }
 
+  it('tells of an encoder that does not keep pace', () => {
+    const encoded = {
+      height: 720,
+      rateHz: 30,
+      videoKbps: 2500,
+      keyframeS: 2,
+      destinationIds: ['d'],
+      cores: 0.6,
+    };
+    const behind = { ...encoded, state: 'behind' as const };
+    setUp('host', view({ programme: programme({ feeds: [feed()], renditions: [behind] }) }));
+    expect(element.querySelector('jn-feed-row [role=status].warn')!.textContent).toContain(
+      'does not keep pace',
+    );
+  });
+
   const DISKS: [string, ProgrammeReport['disk'], string][] = [
     ['enough', { freeBytes: 10 ** 12, recording: true }, 'Room to record'],
     ['short', { freeBytes: 9 * 10 ** 9, recording: true }, 'room for only'],

@@ -14,7 +14,7 @@ import {
 import type { Destination } from '@juncta/contract/destinations';
 import type { ErrorBody } from '@juncta/contract/errors';
 import { readIncident, setDelay } from '@juncta/contract/programme';
-import { type ProgrammeReport } from '@juncta/contract/relay';
+import type { ProgrammeReport, RenditionReport } from '@juncta/contract/relay';
 import { forecastDisk } from '@juncta/core/recordings';
 import type { Show } from '@juncta/contract/shows';
 import { offPlanMs } from '@juncta/core/shows';
@@ -130,6 +130,7 @@ export class FeedsPanel {
         label: this.labelOf(destination),
         listing: listing ?? null,
         feed,
+        rendition: this.renditionOf(destination.id),
         place,
         covered: this.covered(),
         houseMs: this.clock.nowMs(),
@@ -137,6 +138,11 @@ export class FeedsPanel {
       });
     }),
   );
+  private renditionOf(id: string): RenditionReport | null {
+    const { renditions = [] } = this.programme() ?? {};
+    return renditions.find(({ destinationIds }) => destinationIds.includes(id)) ?? null;
+  }
+
   /** The place says it, unless the show goes to two channels there. */
   private labelOf({ kind, name, rules: { place } }: Destination): string {
     const there = this.destinations().filter(({ rules }) => rules.place === place);

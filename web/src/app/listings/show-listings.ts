@@ -26,6 +26,7 @@ import { firstValueFrom, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { PageClock } from '../clock/page-clock';
 import { broadcastOf, inheritedOf, rowsOf, type ListingEntry } from '../readiness/broadcast-of';
+import { EncodingMachineHere } from '../renditions/encoding-machine';
 import { ListingsActions } from './listings.actions';
 import { listingsFeature } from './listings.feature';
 import { showsFeature } from '../shows/shows.feature';
@@ -43,6 +44,7 @@ export class ShowListings {
   private readonly api = inject(Api);
   private readonly store = inject(Store);
   private readonly clock = inject(PageClock);
+  private readonly here = inject(EncodingMachineHere);
   private readonly entities = this.store.selectSignal(showsFeature.selectEntities);
   private readonly planned = this.store.selectSignal(showsFeature.selectAll);
   private readonly series = this.store.selectSignal(showsFeature.selectSeries);
@@ -73,6 +75,7 @@ export class ShowListings {
       accounts: this.accounts(),
       defaults,
       clashes: this.clashes(),
+      machine: this.here.machine(),
     };
   });
   readonly rows = computed((): readonly ListingEntry[] => {
@@ -97,6 +100,7 @@ export class ShowListings {
 
   open(showId: string): void {
     this.showId.set(showId);
+    this.here.ask();
     this.store.dispatch(ListingsActions.opened({ showId }));
     void this.try(async () => {
       const [defaults, { accounts }, { clashes }] = await Promise.all([

@@ -43,6 +43,7 @@ const parts = (change: Partial<BroadcastParts> = {}): BroadcastParts => ({
   listings: [listing],
   accounts: [],
   clashes: [],
+  machine: null,
   defaults: { team: { rewind: true }, bySeries: { hour: { rewind: false } }, atDeskMinutes: 40 },
   ...change,
 });

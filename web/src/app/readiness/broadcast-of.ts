@@ -8,6 +8,7 @@ import {
   type Presented,
   type ShowFacts,
 } from '@juncta/core/listings';
+import type { EncodingMachine } from '@juncta/core/renditions';
 import type { PlannedBroadcast, PlannedListing } from '@juncta/core/readiness';
 
 /** All that a show's readiness is computed from. */
@@ -21,6 +22,7 @@ export interface BroadcastParts {
   readonly defaults: HouseDefaults;
   /** Other shows at about the same time that go to the same destinations. */
   readonly clashes: readonly Clash[];
+  readonly machine: EncodingMachine | null;
 }
 
 /** One row of the board: a destination, its listing, and how that will read. */
@@ -50,11 +52,12 @@ export function inheritedOf({ text, shared }: Show, { team, bySeries }: HouseDef
 }
 
 export function broadcastOf(parts: BroadcastParts, rows: readonly ListingEntry[]): PlannedBroadcast {
-  const { show, others, defaults } = parts;
+  const { show, others, defaults, machine } = parts;
   return {
     startsAtMs: show.startsAtMs,
     plannedMinutes: show.text.plannedMinutes,
     pictureFormat: show.pictureFormat,
+    machine,
     startMinute: minuteOf(show),
     usualStartMinute: usualMinute(show, others),
     startedAtMs: show.startedAtMs,

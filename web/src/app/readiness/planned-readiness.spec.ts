@@ -46,6 +46,7 @@ describe('the readiness of all shows', () => {
 
   it('is read again soon after a listing of any show has changed, and follows on from there', () => {
     const readiness = TestBed.inject(PlannedReadiness);
+    backend.expectOne('/api/encoding-machine').flush({ machine: null });
     answer([draftListing()], 4);
     expect([followed!.stream, followed!.after]).toEqual(['destinations', 4]);
     expect(readiness.destinations().length).toBe(1);

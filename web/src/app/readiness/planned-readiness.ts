@@ -24,6 +24,7 @@ import { Api } from '../api/api';
 import { EventFeed } from '../api/event-feed';
 import { ShowsActions } from '../shows/shows.actions';
 import { showsFeature } from '../shows/shows.feature';
+import { EncodingMachineHere } from '../renditions/encoding-machine';
 import { broadcastOf, rowsOf } from './broadcast-of';
 
 interface Known extends PlannedListings {
@@ -58,6 +59,7 @@ export class PlannedReadiness {
   private readonly store = inject(Store);
   private readonly shows = this.store.selectSignal(showsFeature.selectAll);
   private readonly series = this.store.selectSignal(showsFeature.selectSeries);
+  private readonly here = inject(EncodingMachineHere);
   private readonly known = signal<Known | null>(null);
 
   readonly destinations = computed(() => this.known()?.destinations ?? []);
@@ -66,6 +68,7 @@ export class PlannedReadiness {
   );
 
   constructor() {
+    this.here.ask();
     const api = inject(Api);
     const feed = inject(EventFeed);
     const actions = inject(Actions);
@@ -133,6 +136,7 @@ export class PlannedReadiness {
       accounts: known.accounts,
       defaults: known.defaults,
       clashes: planned.clashes,
+      machine: this.here.machine(),
     };
     return readiness(broadcastOf(parts, rowsOf(parts)), nowMs);
   }

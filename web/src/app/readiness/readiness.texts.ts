@@ -1,6 +1,7 @@
 import { formatTexts } from '../formats/formats.texts';
 import type { LaunchItem } from '@juncta/core/readiness';
 import type { PlaceFinding } from '@juncta/core/readiness';
+import { renditionTexts } from '../renditions/renditions.texts';
 
 /** Texts of this part, marked for Angular's own translation. */
 export interface Named {
@@ -40,9 +41,16 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
     case 'picture_small':
       return $localize`:@@ready.pictureSmall:What is shown of the picture at ${place}:place: has to be enlarged to ${count}:count: pixels across, and will look soft.`;
     case 'frame_too_large':
-      return $localize`:@@ready.frameTooLarge:${place}:place: takes a picture of ${count}:lines: lines at most, and this show has more. Choose a smaller one at the desk.`;
+      return $localize`:@@ready.frameTooLarge:${place}:place: takes a picture of ${count}:lines: lines at most, this show has more, and the relay has no room to encode one for it. Choose a smaller one at the desk.`;
     case 'frames_too_many':
-      return $localize`:@@ready.framesTooMany:${place}:place: takes ${count}:rate: frames a second at most, and this show has more. Choose another picture at the desk.`;
+      return $localize`:@@ready.framesTooMany:${place}:place: takes ${count}:rate: frames a second at most, this show has more, and the relay has no room to encode a picture for it. Choose another one at the desk.`;
+    case 'no_room_to_encode':
+      return $localize`:@@ready.noRoom:${place}:place: takes ${count}:kbps: kbit/s at most, this show has more, and the relay has no room to encode a picture for it. Choose a smaller one at the desk.`;
+    case 'encoded_apart': {
+      const [height, rateHz, videoKbps] = names.map(Number) as [number, number, number];
+      const picture = renditionTexts.picture({ height, rateHz, videoKbps });
+      return $localize`:@@ready.apart:${place}:place: takes less than this show sends. It gets a picture of its own, encoded at the relay: ${picture}:picture:.`;
+    }
     case 'setting_missing':
       return $localize`:@@ready.setting:${place}:place: shows nothing before ${field}:field: is chosen.`;
     case 'account_lost':

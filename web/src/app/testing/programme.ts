@@ -30,6 +30,7 @@ export const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeRepor
   loadPercent: 3,
   disk: { freeBytes: 10 ** 12, recording: true },
   feeds: [],
+  renditions: [],
   recordings: [],
   ...change,
 });

@@ -31,6 +31,7 @@ import { Notice } from '../../look/notice';
 import { StateMark } from '../../look/state-mark';
 import { Tile } from '../../look/tile';
 import { lineTexts } from '../destinations.texts';
+import { TakesForm } from './takes-form';
 
 /** A key that is looked at stands there so long: somebody may come by, or the screen be shared. */
 export const KEY_SHOWN_S = 20;
@@ -38,7 +39,7 @@ export const KEY_SHOWN_S = 20;
 /** The line to one destination: whether it works, its key, its region. */
 @Component({
   selector: 'jn-line-panel',
-  imports: [ArmedKey, CopyKey, Key, Notice, StateMark, Tile],
+  imports: [ArmedKey, CopyKey, Key, Notice, StateMark, TakesForm, Tile],
   templateUrl: './line-panel.html',
   styleUrl: './line-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -4,6 +4,8 @@ import type { Show } from '@juncta/contract/shows';
 import { PICTURE_FORMATS, type PictureFormat } from '@juncta/core/programme';
 import { Store } from '@ngrx/store';
 import { Api } from '../../api/api';
+import { listingsFeature } from '../../listings/listings.feature';
+import { PlaceFormats } from '../../renditions/place-formats';
 import { RequestState } from '../../api/request-state';
 import { Key } from '../../look/keys/key';
 import { ProgrammeActions } from '../../programme/programme.actions';
@@ -20,7 +22,7 @@ interface Tried {
 /** Size and rate of a show's programme, settled before its first feed, and whether this computer holds it. */
 @Component({
   selector: 'jn-picture-format',
-  imports: [Key],
+  imports: [Key, PlaceFormats],
   template: `
     <div class="field choice">
       <label for="picture-format">{{ texts.title }}</label>
@@ -36,6 +38,9 @@ interface Tried {
         }
       </select>
     </div>
+    @if (!settled()) {
+      <jn-place-formats [format]="wanted()" [destinations]="destinations()" />
+    }
     @if (found() !== '') {
       <p class="soft" role="status" [class.warn]="isShort()">{{ found() }}</p>
     }
@@ -89,6 +94,8 @@ export class PictureFormatChoice {
   readonly show = input.required<Show>();
   /** The programme goes out: nothing of it changes any more. */
   readonly settled = input.required<boolean>();
+
+  protected readonly destinations = this.store.selectSignal(listingsFeature.selectDestinations);
 
   private readonly saving = new RequestState();
   /** Chosen here, and not yet known to be saved. */

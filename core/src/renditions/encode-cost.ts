@@ -1,0 +1,43 @@
+import type { Machine, Rendition } from './planner';
+
+/** What encoding takes on one machine: ms of one core for a million pixels. */
+export interface EncodeCost {
+  /** Of pixels that come in. */
+  readonly decode: number;
+  /** Of pixels that come in, where another size goes out. */
+  readonly scale: number;
+  /** Of pixels that go out. */
+  readonly encode: number;
+}
+
+/** What may be encoded on a machine, and what it takes there. */
+export interface EncodingMachine {
+  /** Cores that may be spent on encodings, whatever runs beside them. */
+  readonly cores: number;
+  readonly cost: EncodeCost;
+  /** False: nobody has measured it on this machine, and the figures are those of a slow one. */
+  readonly isMeasured: boolean;
+}
+
+/** A machine that nobody has measured is taken for one of these: two older cores, ffmpeg 5.1, grainy pictures. */
+export const SLOW_MACHINE: EncodeCost = { decode: 3, scale: 4, encode: 17 };
+
+/** Pictures are 16 by 9; encoders want even numbers. */
+export const widthOf = (height: number): number => 2 * Math.round((height * 8) / 9);
+
+const megapixelsPerS = ({ height, rateHz }: Rendition): number => (widthOf(height) * height * rateHz) / 1e6;
+
+/** The machine as the planner asks it, for renditions of this programme. */
+export function machineFor(programme: Rendition, { cores, cost }: EncodingMachine): Machine {
+  const incoming = megapixelsPerS(programme);
+  return {
+    cores,
+    coresFor: (rendition) => {
+      // Frames that are left out are decoded and not scaled.
+      const scaled =
+        rendition.height === programme.height ? 0 : (incoming * rendition.rateHz) / programme.rateHz;
+      const ms = incoming * cost.decode + scaled * cost.scale + megapixelsPerS(rendition) * cost.encode;
+      return ms / 1000;
+    },
+  };
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "destination" ADD COLUMN "encoder_limit" jsonb;
