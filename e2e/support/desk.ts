@@ -8,16 +8,15 @@ export const READY_SHOW = `/desk/${READY_SHOW_ID}`;
 export const ODALYS = 'Odalys Brandt';
 export const PASCOE = 'Pascoe Trethewey';
 
-/** A producer's requests without a page. */
-async function producer(
-  playwright: PlaywrightWorkerArgs['playwright'],
-  baseURL: string,
-): Promise<{
+interface Producer {
   house: APIRequestContext;
   post: (path: string, data?: object) => Promise<void>;
   /** The answer’s status. */
   order: (path: string, data?: object, method?: 'post' | 'put' | 'delete') => Promise<number>;
-}> {
+}
+
+/** A producer's requests without a page. */
+async function producer(playwright: PlaywrightWorkerArgs['playwright'], baseURL: string): Promise<Producer> {
   const house = await playwright.request.newContext({ baseURL });
   const demo = await house.get('/api/session/demo');
   const { accounts } = (await demo.json()) as { accounts: { id: string; role: string }[] };
@@ -28,6 +27,17 @@ async function producer(
   const order = async (path: string, data: object = {}, method: 'post' | 'put' | 'delete' = 'post') =>
     (await house[method](path, { data, headers: { 'x-juncta-csrf': csrf } })).status();
   return { house, order, post: async (path, data) => expect(await order(path, data)).toBeLessThan(300) };
+}
+
+/** The same for the while of one act. */
+export async function withProducer(
+  playwright: PlaywrightWorkerArgs['playwright'],
+  baseURL: string,
+  act: (producer: Producer) => Promise<void>,
+): Promise<void> {
+  const one = await producer(playwright, baseURL);
+  await act(one);
+  await one.house.dispose();
 }
 
 /** Leaves the house as the next test wants to find it: without a page, while the test's own may still compose. */

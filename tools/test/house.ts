@@ -14,10 +14,12 @@ export interface House {
 
 const END_PATIENCE_MS = 40_000;
 
-export async function startHouse(port: number, dataDir: string): Promise<House> {
+/** @param env beside the environment of the tests themselves */
+export async function startHouse(port: number, dataDir: string, env: NodeJS.ProcessEnv = {}): Promise<House> {
   const startedAt = performance.now();
   const child = spawn(path.join(ROOT, 'start'), ['--port', String(port), '--data', dataDir], {
     stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, ...env },
     detached: true,
   });
   const mark = markOf(child.pid!, 'start');

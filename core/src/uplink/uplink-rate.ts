@@ -1,4 +1,5 @@
 import type { PictureFigures } from '../programme/picture-format';
+import { AIRED_AUDIO_KBPS } from '../programme/programme-tags';
 import { USUAL_LENGTH_MS } from './under-way';
 
 /**
@@ -36,7 +37,7 @@ export interface RateAdvice {
  * What to send, so that it fits every place and the uplink with headroom.
  *
  * @param picture what would be sent if nothing stood in the way, and below what it falls to pieces
- * @param audioKbps what audio takes beside it
+ * @param audioKbps what audio takes beside it on the uplink; to places it goes as {@link AIRED_AUDIO_KBPS}
  * @param uplinkKbps as it was measured; null: it was not
  */
 export function adviseRate(
@@ -50,7 +51,7 @@ export function adviseRate(
     (least, one) => (least === null || one.maxKbps < least.maxKbps ? one : least),
     null,
   );
-  const atPlaces = strictest === null ? Infinity : videoWithin(strictest.maxKbps, audioKbps);
+  const atPlaces = strictest === null ? Infinity : videoWithin(strictest.maxKbps, AIRED_AUDIO_KBPS);
   const carried = uplinkKbps === null ? Infinity : Math.floor(uplinkKbps * UPLINK_SHARE - audioKbps);
   const fitting = Math.min(wantedKbps, atPlaces, carried);
   const videoKbps = Math.max(leastKbps, fitting);

@@ -98,7 +98,7 @@ export const takesTexts = {
   rate: $localize`:@@takes.rate:Frames a second`,
   kbps: $localize`:@@takes.kbps:kbit/s, video and audio together`,
   save: $localize`:@@takes.save:Save`,
-  forget: $localize`:@@takes.forget:Nobody knows`,
+  forget: $localize`:@@takes.forget:Forget these figures`,
 };
 
 export const routeTexts = {

@@ -54,7 +54,7 @@ describe('what the places of a show get', () => {
   it('warns of what all get less for', () => {
     const [lowered] = shown('1080p30', null);
     expect(lowered!.isWarning).toBeTrue();
-    expect(lowered!.text).toContain('All get 3.8 Mbit/s');
+    expect(lowered!.text).toContain('at 3.8 Mbit/s, which is what Guild takes');
   });
 
   it('says nothing of a show that goes nowhere yet', () =>

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Destination } from '@juncta/contract/destinations';
-import { figuresOf, type PictureFormat } from '@juncta/core/programme';
+import { AIRED_AUDIO_KBPS, figuresOf, type PictureFormat } from '@juncta/core/programme';
 import { planProgramme, type ProgrammePlan } from '@juncta/core/renditions';
+import { videoWithin } from '@juncta/core/uplink';
 import { EncodingMachineHere } from './encoding-machine';
 import { renditionTexts } from './renditions.texts';
 
@@ -77,9 +78,21 @@ function aboutPlaces(
   // A tenth less is seen by nobody, and not worth a word.
   const { videoKbps } = plan.programme;
   if (videoKbps < figuresOf(format).wantedKbps * SEEN_BELOW)
-    lines.push({ text: renditionTexts.lowered(videoKbps), isWarning: true });
+    lines.push({
+      text: renditionTexts.lowered(videoKbps, named(strictestOf(plan, destinations))),
+      isWarning: true,
+    });
   return lines;
 }
+
+/** Those for whose sake the programme has no more bits. */
+const strictestOf = ({ copied, programme }: ProgrammePlan, destinations: readonly Destination[]) =>
+  destinations
+    .filter(({ id }) => copied.includes(id))
+    .filter(
+      ({ rules }) => videoWithin(rules.capabilities.encoder.maxKbps, AIRED_AUDIO_KBPS) <= programme.videoKbps,
+    )
+    .map(({ id }) => id);
 
 const SEEN_BELOW = 0.9;
 

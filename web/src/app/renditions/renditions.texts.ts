@@ -17,8 +17,8 @@ export const renditionTexts = {
   left: (left: number) =>
     $localize`:@@rendition.left:That leaves the relay ${cores(Math.max(0, left))}:cores: cores for more.`,
   estimated: $localize`:@@rendition.estimated:Nobody has measured that machine: these are the figures of a slow one.`,
-  lowered: (kbps: number) =>
-    $localize`:@@rendition.lowered:All get ${mbits(kbps)}:rate: Mbit/s: the strictest of them takes no more, and encoding for it apart is not worth it or has no room.`,
+  lowered: (kbps: number, names: string) =>
+    $localize`:@@rendition.lowered:The programme goes out at ${mbits(kbps)}:rate: Mbit/s, which is what ${names}:places: takes. The relay has no room to encode for it apart.`,
   none: (name: string, takes: string) =>
     $localize`:@@rendition.none:${name}:place: gets nothing: it takes ${takes}:limit:, and the relay has no room to encode for it.`,
   takes: (format: PictureFormat, { maxHeight, maxFramesPerS, maxKbps }: EncoderLimit) => {

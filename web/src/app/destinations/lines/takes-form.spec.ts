@@ -32,7 +32,7 @@ describe('what a place takes at most', () => {
   it('is changed by its three figures, and nothing is sent before one is another', () => {
     show(tower());
     expect(key('Save')!.disabled).toBeTrue();
-    expect(key('Nobody knows')).toBeUndefined();
+    expect(key('Forget these figures')).toBeUndefined();
     expect(field('lines').value).toBe('1080');
     for (const [id, value, event] of [
       ['lines', '480', 'change'],
@@ -52,7 +52,7 @@ describe('what a place takes at most', () => {
 
   it('is forgotten with one key, and a refusal is said', () => {
     show(tower({ encoderLimit: LIMIT }));
-    key('Nobody knows')!.click();
+    key('Forget these figures')!.click();
     const body = { code: 'not_ready', sentence: 'Not now.' };
     backend.expectOne('/api/destinations/d/limit').flush(body, { status: 409, statusText: 'Conflict' });
     fixture.detectChanges();
