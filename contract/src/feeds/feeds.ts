@@ -34,6 +34,10 @@ export const readFeedHistory = endpoint({
   response: z.object({ log: z.array(FeedEventNoted), samples: z.array(FeedSample) }),
 });
 
+/** The last picture that was sent to a place, JPEG; nothing where none was. */
+export const feedStillPath = (showId: string, destinationId: string) =>
+  `/api/shows/${showId}/feeds/${destinationId}/still`;
+
 /** Starts the feed to one destination, and with the first one the show. */
 export const startFeed = endpoint({
   method: 'POST',

@@ -21,6 +21,7 @@ import { Id } from '../http';
  * | `PUT /control/shows/:show/inputs`                | {@link InputsRequest} | {@link ProgrammeReport}   |
  * | `POST /control/shows/:show/input`                | {@link TakeRequest}  | {@link ProgrammeReport}    |
  * | `GET /control/shows/:show/still/:input`          |                   | a JPEG picture             |
+ * | `GET /control/shows/:show/feeds/:dest/still`    |                   | a JPEG picture             |
  * | `GET /control/shows/:show/drill`                 |                   | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/begin`          | `DrillRequest`       | `DrillAnswer`              |
  * | `POST /control/shows/:show/drill/fault`          | `DrillFaultRequest`  | `DrillAnswer`              |

@@ -23,6 +23,8 @@ export const FeedReport = z.object({
   onAirMs: z.nullable(z.int()),
   /** Frames left out because the place took too little, since the feed was started. */
   leftOutFrames: z.int(),
+  /** Which picture of what was sent there can be looked at; null: none was sent. */
+  still: z._default(z.nullable(z.int()), null),
 });
 export type FeedReport = z.infer<typeof FeedReport>;
 
@@ -77,7 +79,7 @@ export const ProgrammeReport = z.object({
     recording: z.boolean(),
   }),
   feeds: z.array(FeedReport),
-  renditions: z.array(RenditionReport),
+  renditions: z._default(z.array(RenditionReport), []),
   recordings: z.array(Recording),
 });
 export type ProgrammeReport = z.infer<typeof ProgrammeReport>;

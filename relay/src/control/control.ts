@@ -136,6 +136,10 @@ export class Control {
       sendStill(res, await show.inputs.still(destinationId ?? ''));
       return;
     }
+    if (method === 'GET' && act === 'feeds' && feedAct === 'still') {
+      sendStill(res, await show.feeds.still(destinationId ?? ''));
+      return;
+    }
     const doing = `${method} ${act ?? ''}${feedAct ? ` ${feedAct}` : ''}`;
     switch (doing) {
       case 'GET ':

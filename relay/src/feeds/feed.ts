@@ -11,6 +11,7 @@ import {
 import type { ProgrammeTag } from '@juncta/core/programme';
 import { backoff } from '@juncta/core/retry';
 import type { Logger } from 'pino';
+import { isConfigurationOfVideo, keyframeOf, type Keyframe } from '../media/still';
 import type { ProgrammeHeads } from '../programme/sink';
 import type { ConnectionEvent, FeedConnection } from './connection';
 import { renditionName } from '../renditions/renditions';
@@ -20,6 +21,7 @@ import { AddressRefused, resolveOutgoing } from './outgoing';
 const POLICY = backoff({ firstMs: 400, longestMs: 15_000, attempts: 60, random: Math.random });
 /** Bitrate is told over so long. */
 const MEASURED_MS = 3000;
+const MEASURE_EVERY_MS = 200;
 
 /** One stream to one destination: drives the feed machine, and minds nobody else's trouble. */
 export class Feed {
@@ -39,6 +41,8 @@ export class Feed {
   private retry: NodeJS.Timeout | undefined;
   private dialling = 0;
   private measured: { atMs: number; bytes: number }[] = [];
+  /** The last keyframe that was handed to the connection, and how many there were. */
+  private sent: { readonly tag: ProgrammeTag; readonly number: number } | null = null;
 
   constructor(
     readonly destinationId: string,
@@ -66,6 +70,7 @@ export class Feed {
     this.carried = carried;
     this.placeSays = null;
     this.onAirSinceMs = null;
+    this.sent = null;
     this.queue = new FeedQueue();
     this.handle({ type: 'start' });
   }
@@ -90,10 +95,16 @@ export class Feed {
     const { connection } = this;
     if (!connection || !this.carrying) return;
     const { room } = connection;
-    if (room > 0 && this.queue.length > 0) connection.send(this.queue.take(room), this.zeroMs ?? 0);
+    if (room > 0 && this.queue.length > 0) {
+      const tags = this.queue.take(room);
+      connection.send(tags, this.zeroMs ?? 0);
+      const tag = tags.findLast(({ key }) => key);
+      if (tag) this.sent = { tag, number: (this.sent?.number ?? 0) + 1 };
+    }
     connection.watch(nowMs);
-    const bytes = connection.sentBytes;
-    this.measured.push({ atMs: nowMs, bytes });
+    const last = this.measured.at(-1);
+    if (last && nowMs - last.atMs < MEASURE_EVERY_MS) return;
+    this.measured.push({ atMs: nowMs, bytes: connection.sentBytes });
     while (this.measured.length > 2 && nowMs - this.measured[1]!.atMs > MEASURED_MS) this.measured.shift();
   }
 
@@ -109,7 +120,14 @@ export class Feed {
       onAirMs:
         this.onAirSinceMs === null ? null : (this.underWay ? Date.now() : this.sinceMs) - this.onAirSinceMs,
       leftOutFrames: this.queue.leftOut.videoFrames,
+      still: this.sent?.number ?? null,
     };
+  }
+
+  /** The last picture of what really was sent; null: none was. */
+  get lastKeyframe(): Keyframe | null {
+    const configuration = this.carried.headers(0)?.find(isConfigurationOfVideo);
+    return this.sent && configuration ? keyframeOf(configuration, this.sent.tag, this.sent.number) : null;
   }
 
   /** As if the line had broken: for when the process ends. Places that end with the feed must not be told that it is over. */

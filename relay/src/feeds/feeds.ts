@@ -1,5 +1,6 @@
 import type { FeedReport, FeedRequest, RenditionReport } from '@juncta/contract/relay';
 import type { Logger } from 'pino';
+import { Stills } from '../media/still';
 import type { Aired, ProgrammeHeads, ProgrammeSink } from '../programme/sink';
 import { Renditions } from '../renditions/renditions';
 import { Feed } from './feed';
@@ -8,6 +9,7 @@ import { Feed } from './feed';
 export class Feeds implements ProgrammeSink {
   private readonly feeds = new Map<string, Feed>();
   private readonly renditions: Renditions;
+  private readonly stills = new Stills();
 
   constructor(
     private readonly heads: ProgrammeHeads,
@@ -36,6 +38,12 @@ export class Feeds implements ProgrammeSink {
 
   stopAll(): void {
     for (const feed of this.feeds.values()) feed.stop();
+  }
+
+  /** The last picture that was sent to a place, JPEG; null: none was. */
+  async still(destinationId: string): Promise<Buffer | null> {
+    const keyframe = this.feeds.get(destinationId)?.lastKeyframe;
+    return keyframe ? this.stills.of(destinationId, keyframe) : null;
   }
 
   /** What was seen from outside. */

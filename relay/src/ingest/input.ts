@@ -19,7 +19,7 @@ import {
 import { createHash, timingSafeEqual } from 'node:crypto';
 import type { Logger } from 'pino';
 import { InputReceivers } from './receivers';
-import type { Keyframe } from './still';
+import type { Keyframe } from '../media/still';
 
 export type Booking = InputsRequest['inputs'][number];
 

@@ -6,7 +6,7 @@ import type { SourceChoice } from '../programme/source-choice';
 import type { Input } from './input';
 import { InputSource } from './input-source';
 import { SrtListener, type SrtBooking } from './srt-listener';
-import { Stills } from './still';
+import { Stills } from '../media/still';
 
 /** The desk's place among the sources of a programme. */
 export const DESK = 'desk';

@@ -11,6 +11,7 @@ import {
 import { TrackMerge, widthOf } from '@juncta/core/renditions';
 import type { Logger } from 'pino';
 import { FlvConverter } from '../media/flv-converter';
+import { isConfigurationOfVideo } from '../media/still';
 import type { Aired, ProgrammeHeads } from '../programme/sink';
 import { CoresOf } from './cores-of';
 import { renditionArguments } from './encoding';
@@ -158,5 +159,3 @@ export class Rendition {
     return { width: widthOf(height), height, rateHz, sets, audioConfig, videoKbps, audioKbps };
   }
 }
-
-const isConfigurationOfVideo = (tag: FlvTag): boolean => tag.kind === TAG.videoFrame && isConfiguration(tag);

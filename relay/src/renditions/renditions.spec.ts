@@ -86,6 +86,13 @@ describe('renditions of a programme', () => {
       destinationIds: [small, smallToo],
       cores: jasmine.any(Number),
     });
+    // What each was sent can be looked at.
+    const pictureAt = async (id: string) => {
+      const still = await rig.ask(`/control/shows/${rig.showId}/feeds/${id}/still`);
+      return [still.status, [...new Uint8Array(await still.arrayBuffer())].slice(0, 3)];
+    };
+    for (const id of [whole, small]) expect(await pictureAt(id)).toEqual([200, [0xff, 0xd8, 0xff]]);
+    expect((await rig.ask(`/control/shows/${rig.showId}/feeds/${randomUUID()}/still`)).status).toBe(404);
     await rig.order('POST', '/end');
     const [large, one, other] = [await over(places[0]!), await over(places[1]!), await over(places[2]!)];
     expect([large.health.video!.height, one.health.video!.height, other.health.video!.height]).toEqual([

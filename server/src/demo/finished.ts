@@ -77,6 +77,7 @@ export async function fillFinished(
       bitrateKbps: null,
       onAirMs: lengthMs - 4000,
       leftOutFrames: 0,
+      still: null,
     };
     await tx.insert(feed).values({ showId, destinationId, wanted: false, report, reportedAt: endedAt });
     const mostViewers = MOST_VIEWERS[kind] ?? null;

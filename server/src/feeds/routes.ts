@@ -1,10 +1,14 @@
 import { publishFeed, readFeedHistory, startFeed, stopFeed } from '@juncta/contract/feeds';
+import { Id } from '@juncta/contract/http';
 import type { Router } from 'express';
 import { randomUUID } from 'node:crypto';
 import type { App } from '../app';
 import { appendEvent } from '../events/store';
 import { notFound, Refusal } from '../http/errors';
+import { admit } from '../http/files';
 import { mount } from '../http/mount';
+import { sendStill } from '../http/send-still';
+import { findListing } from '../listings/store';
 import { endListing, openListing, publishListing } from '../listings/at-place';
 import { addRun, findOpenRun } from '../programme/store';
 import { relayOf } from '../relay/relay';
@@ -16,6 +20,15 @@ export function mountFeeds(router: Router, app: App): void {
   mount(router, app, readFeedHistory, ({ params: { showId, destinationId } }) =>
     historyOf(app.db, showId, destinationId),
   );
+
+  /** See `feedStillPath`. */
+  router.get('/api/shows/:showId/feeds/:destinationId/still', async (req, res) => {
+    await admit(app, req, 'desk.open');
+    const { showId, destinationId } = req.params;
+    const isKnown = Id.safeParse(showId).success && Id.safeParse(destinationId).success;
+    if (!isKnown || !(await findListing(app.db, showId, destinationId))) throw notFound('destination');
+    sendStill(res, await relayOf(app).client.feedStill(showId, destinationId));
+  });
 
   mount(router, app, startFeed, async ({ params: { showId, destinationId } }) => {
     const link = relayOf(app);

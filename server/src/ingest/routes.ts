@@ -16,6 +16,7 @@ import type { App } from '../app';
 import { admit } from '../http/files';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
+import { sendStill } from '../http/send-still';
 import { relayOf } from '../relay/relay';
 import { lockShow } from '../shows/store';
 import { aboutKey, bookingOf, keyOf } from './book-inputs';
@@ -136,11 +137,7 @@ export function mountIngest(router: Router, app: App): void {
     const { showId, inputId } = req.params;
     const isKnown = Id.safeParse(showId).success && Id.safeParse(inputId).success;
     if (!isKnown || !(await store.findInput(app.db, showId, inputId))) throw notFound('input');
-    const jpeg = await relayOf(app).client.still(showId, inputId);
-    if (!jpeg) throw notFound('picture');
-    res.setHeader('Content-Type', 'image/jpeg');
-    res.setHeader('Cache-Control', 'private, no-store');
-    res.end(jpeg);
+    sendStill(res, await relayOf(app).client.still(showId, inputId));
   });
 }
 

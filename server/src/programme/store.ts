@@ -76,7 +76,8 @@ export function statesOf(report: ProgrammeReport): string {
     report.runId,
     report.delayMs,
     report.disk.recording,
-    report.feeds.map(({ bitrateKbps: _, leftOutFrames: __, onAirMs: ___, ...states }) => states),
+    report.feeds.map(({ bitrateKbps: _, leftOutFrames: __, onAirMs: ___, still: ____, ...states }) => states),
+    report.renditions.map(({ cores: _, ...states }) => states),
     report.recordings,
   ]);
 }

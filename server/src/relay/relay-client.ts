@@ -76,8 +76,14 @@ export class RelayClient {
   }
 
   /** The last picture of what comes in, JPEG; null: there is none. */
-  async still(showId: string, inputId: string): Promise<Buffer | null> {
-    const url = new URL(`/control/shows/${showId}/still/${inputId}`, this.url);
+  still = (showId: string, inputId: string) => this.picture(`shows/${showId}/still/${inputId}`);
+
+  /** The last picture of what was sent to a place, JPEG; null: there is none. */
+  feedStill = (showId: string, destinationId: string) =>
+    this.picture(`shows/${showId}/feeds/${destinationId}/still`);
+
+  private async picture(path: string): Promise<Buffer | null> {
+    const url = new URL(`/control/${path}`, this.url);
     const headers = { Authorization: `Bearer ${this.secret}` };
     const response = await fetch(url, { headers, signal: AbortSignal.timeout(PATIENCE_MS) }).catch(() => {
       throw relayAway();

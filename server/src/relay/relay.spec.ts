@@ -207,6 +207,7 @@ describe('the relay’s link', () => {
       bitrateKbps: 4200,
       onAirMs: null,
       leftOutFrames: 0,
+      still: null,
     } as const;
     const at = (n: number) => feed.sinceMs + n * 1000;
     const history = () => house.as.moderator.get(readFeedHistory, { params: params() });

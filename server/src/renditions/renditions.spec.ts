@@ -4,7 +4,7 @@ import {
   setEncoderLimit,
   setShowDestinations,
 } from '@juncta/contract/destinations';
-import { startFeed } from '@juncta/contract/feeds';
+import { feedStillPath, startFeed } from '@juncta/contract/feeds';
 import { setPictureFormat } from '@juncta/contract/programme';
 import type { FeedReport, FeedRequest, RenditionReport } from '@juncta/contract/relay';
 import { readEncodingMachine } from '@juncta/contract/renditions';
@@ -83,7 +83,7 @@ describe('what each place of a show gets', () => {
       .map((text) => JSON.parse(text.slice('POST feeds start'.length)) as FeedRequest);
   const onAir = (destinationId: string): FeedReport => ({
     ...{ destinationId, state: 'on_air', sinceMs: Date.now(), attempt: 0, reason: null, placeSays: null },
-    ...{ bitrateKbps: null, onAirMs: 0, leftOutFrames: 0 },
+    ...{ bitrateKbps: null, onAirMs: 0, leftOutFrames: 0, still: null },
   });
   const encoded = (destinationId: string, change: Partial<RenditionReport> = {}): RenditionReport => ({
     ...RENDITION,
@@ -97,6 +97,20 @@ describe('what each place of a show gets', () => {
     await start(wide);
     await start(strict);
     expect(ordered().map(({ rendition }) => rendition)).toEqual([undefined, { ...RENDITION, oneIn: 1 }]);
+  });
+
+  it('can be looked at by whoever may open the desk', async () => {
+    await start(wide);
+    const still = feedStillPath(showId, wide);
+    const seen = await house.as.moderator.send('GET', still);
+    expect([seen.status, seen.headers.get('content-type'), await seen.text()]).toEqual([
+      200,
+      'image/jpeg',
+      'jpeg',
+    ]);
+    expect((await house.stranger().send('GET', still)).status).toBe(401);
+    const elsewhere = feedStillPath(showId, crypto.randomUUID());
+    expect((await house.as.host.send('GET', elsewhere)).status).toBe(404);
   });
 
   it('is nothing where this machine has no room: said in a sentence, and nothing is begun there', async () => {

@@ -158,7 +158,7 @@ export class FakeRelay {
       return;
     }
     const report = this.of(showId);
-    if (act === 'still') {
+    if (act === 'still' || feedAct === 'still') {
       res.writeHead(200, { 'Content-Type': 'image/jpeg' }).end('jpeg');
       return;
     }
@@ -190,6 +190,7 @@ export class FakeRelay {
         bitrateKbps: null,
         onAirMs: 0,
         leftOutFrames: 0,
+        still: state === 'sending' ? 1 : null,
       } as const;
       this.change(showId, { feeds: [...feeds, fresh] });
     }

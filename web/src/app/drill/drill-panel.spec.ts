@@ -25,6 +25,7 @@ const report = (change: Partial<DrillReport> = {}): DrillReport => ({
         bitrateKbps: 4000,
         onAirMs: 0,
         leftOutFrames: 0,
+        still: null,
       },
       timeline: [
         { seen: 'picture', seconds: 40 },

@@ -44,6 +44,8 @@ export interface FeedOnBoard {
   readonly leftOut: number;
   /** What is encoded apart for it; null: it gets the programme. */
   readonly rendition: RenditionReport | null;
+  /** Which picture of what was sent there can be looked at; null: none. */
+  readonly still: number | null;
   /** What is wrong with that; empty: nothing. */
   readonly encoding: string;
 }
@@ -93,6 +95,7 @@ export function feedRow({
     onAir: feed?.onAirMs == null ? null : formatShowTime(feed.onAirMs),
     leftOut: feed?.leftOutFrames ?? 0,
     rendition,
+    still: feed?.still ?? null,
     encoding: rendition && rendition.state !== 'starting' ? renditionTexts.states[rendition.state] : '',
   };
 }

@@ -7,7 +7,7 @@ import { tower } from '../testing/destinations';
 import { FeedSheet } from './feed-sheet';
 
 describe('the sheet of a feed', () => {
-  const opened = (rendition: RenditionReport | null) => {
+  const opened = (rendition: RenditionReport | null, still: number | null = null) => {
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), provideHttpClient(), provideHttpClientTesting()],
     });
@@ -17,6 +17,7 @@ describe('the sheet of a feed', () => {
     fixture.componentRef.setInput('destination', tower());
     fixture.componentRef.setInput('listing', null);
     fixture.componentRef.setInput('rendition', rendition);
+    fixture.componentRef.setInput('still', still);
     fixture.componentRef.setInput('headingId', 'h');
     fixture.detectChanges();
     TestBed.tick();
@@ -37,6 +38,14 @@ describe('the sheet of a feed', () => {
     expect(opened({ ...encoded, state: 'behind' }).element.textContent).toMatch(
       /encoded at the relay: 1280x720, 30 frames\/s, 2.5 Mbit\/s. The relay’s machine does not keep pace/,
     );
+  });
+
+  it('shows what was sent last, and nothing before', () => {
+    expect(opened(null).element.querySelector('img')).toBeNull();
+    TestBed.resetTestingModule();
+    const img = opened(null, 7).element.querySelector('img')!;
+    expect(img.getAttribute('src')).toBe('/api/shows/s/feeds/d/still?n=7');
+    expect(img.alt).toBe('The last picture that was sent to Our tower');
   });
 
   it('tells what happened, newest first, and its figures in words too', () => {

@@ -15,7 +15,7 @@ import type { Destination } from '@juncta/contract/destinations';
 import type { Response } from '@juncta/contract/http';
 import type { Listing } from '@juncta/contract/listings';
 import type { RenditionReport } from '@juncta/contract/relay';
-import { readFeedHistory, type FeedSample } from '@juncta/contract/feeds';
+import { feedStillPath, readFeedHistory, type FeedSample } from '@juncta/contract/feeds';
 import { endEffect } from '@juncta/core/feeds';
 import type { Chart } from 'chart.js';
 import { Api } from '../api/api';
@@ -58,6 +58,13 @@ export class FeedSheet {
   readonly headingId = input.required<string>();
   readonly closed = output();
 
+  /** Which picture of what was sent there can be looked at; null: none. */
+  readonly still = input.required<number | null>();
+
+  protected readonly picture = computed(() => {
+    const number = this.still();
+    return number === null ? null : `${feedStillPath(this.showId(), this.destination().id)}?n=${number}`;
+  });
   protected readonly request = new RequestState();
   private readonly history = signal<Response<typeof readFeedHistory> | null>(null);
   private readonly canvases = viewChildren<ElementRef<HTMLCanvasElement>>('canvas');

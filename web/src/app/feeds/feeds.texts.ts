@@ -83,6 +83,7 @@ export const feedSheetTexts = {
   told: (name: string, least: number, most: number, now: number) =>
     $localize`:@@sheet.told:${name}:name:: from ${least}:least: to ${most}:most:, last ${now}:now:`,
   noFigures: (name: string) => $localize`:@@sheet.noFigures:${name}:name:: nothing measured yet`,
+  sent: (name: string) => $localize`:@@sheet.sent:The last picture that was sent to ${name}:name:`,
   log: $localize`:@@sheet.log:What happened`,
   noLog: $localize`:@@sheet.noLog:Nothing has been sent there yet.`,
   close: $localize`:@@sheet.close:Close`,

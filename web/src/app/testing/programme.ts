@@ -13,6 +13,7 @@ export const feed = (change: Partial<FeedReport> = {}): FeedReport => ({
   bitrateKbps: 4100,
   onAirMs: 65_000,
   leftOutFrames: 0,
+  still: null,
   ...change,
 });
 export const programme = (change: Partial<ProgrammeReport> = {}): ProgrammeReport => ({

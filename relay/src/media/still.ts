@@ -1,15 +1,36 @@
+import { isConfiguration, TAG, type FlvTag } from '@juncta/core/media/flv';
+import { findParameterSets, readConfigurationRecord, splitLengths } from '@juncta/core/media/h264';
 import { spawn } from 'node:child_process';
 
 /** A frame that needs none before it, with its parameter sets. */
 export interface Keyframe {
-  /** Counts the pictures of an input. */
+  /** Counts the pictures of what it is one of. */
   readonly number: number;
   readonly units: readonly Uint8Array[];
 }
 
+export const isConfigurationOfVideo = (tag: FlvTag): boolean =>
+  tag.kind === TAG.videoFrame && isConfiguration(tag);
+
+/** Before a frame, or a configuration, stand five bytes: codec, kind of packet, and the composition offset. */
+const BODY_AT = 5;
+
+/** Of tags that hold H.264; null: they are damaged. */
+export function keyframeOf(configuration: FlvTag, keyframe: FlvTag, number: number): Keyframe | null {
+  try {
+    const units = splitLengths(keyframe.body.subarray(BODY_AT));
+    const { sps, pps } =
+      findParameterSets(units) ?? readConfigurationRecord(configuration.body.subarray(BODY_AT));
+    return { number, units: [sps, pps, ...units] };
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    return null;
+  }
+}
+
 const WIDTH = 640;
 const PATIENCE_MS = 4000;
-/** No input gets them more often, however many keyframes it has. */
+/** Nothing gets them more often, however many keyframes it has. */
 const EVERY_MS = 1500;
 const START_CODE = Uint8Array.of(0, 0, 0, 1);
 
@@ -55,17 +76,17 @@ export class Stills {
     { readonly number: number; readonly atMs: number; readonly jpeg: Promise<Buffer | null> }
   >();
 
-  of(inputId: string, keyframe: Keyframe): Promise<Buffer | null> {
-    const known = this.made.get(inputId);
+  of(id: string, keyframe: Keyframe): Promise<Buffer | null> {
+    const known = this.made.get(id);
     const nowMs = performance.now();
     if (known && (known.number === keyframe.number || nowMs - known.atMs < EVERY_MS)) return known.jpeg;
     const jpeg = this.working.then(() => makeStill(keyframe));
     this.working = jpeg;
-    this.made.set(inputId, { number: keyframe.number, atMs: nowMs, jpeg });
+    this.made.set(id, { number: keyframe.number, atMs: nowMs, jpeg });
     return jpeg;
   }
 
-  forget(inputId: string): void {
-    this.made.delete(inputId);
+  forget(id: string): void {
+    this.made.delete(id);
   }
 }
