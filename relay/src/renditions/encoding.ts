@@ -27,9 +27,8 @@ export function shapeOf({ height, rateHz, oneIn }: RenditionRequest): string {
   const width = widthOf(height);
   return [
     ...(oneIn > 1 ? [`select=isnan(prev_selected_t)+gte(t-prev_selected_t\\,${GAP_SHARE / rateHz})`] : []),
-    // A programme of this size passes untouched; one of another shape is whole, on black.
-    `scale=${width}:${height}:force_original_aspect_ratio=decrease:flags=fast_bilinear`,
-    `pad=${width}:${height}:-1:-1`,
+    // A programme is 16 by 9, and so are renditions: half a pixel is made up for by none on black. Its own size passes as it is.
+    `scale=${width}:${height}:flags=fast_bilinear`,
     'setsar=1',
   ].join(',');
 }
