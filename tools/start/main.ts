@@ -1,4 +1,4 @@
-import { execFileSync, spawn, spawnSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { accessSync, constants, existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { buildAll, DIST, ROOT } from '../build/main';
@@ -169,7 +169,7 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
   };
   mkdirSync(relayEnv.JUNCTA_RELAY_DIR, { recursive: true, mode: 0o700 });
   if (account) handOver(relayEnv.JUNCTA_RELAY_DIR, account);
-  measureEncoding(relayEnv.JUNCTA_ENCODE_COST, account);
+  await measureEncoding(relayEnv.JUNCTA_ENCODE_COST, account);
   await supervisor.start({
     name: 'relay',
     start: (log) => nodeProcess(path.join(DIST, 'relay.mjs'), relayEnv, log, account),
@@ -226,17 +226,22 @@ async function startEverything(options: Options, supervisor: Supervisor): Promis
 }
 
 /** Once in a data folder. A house that could not measure goes by the figures of a slow machine, and says so. */
-function measureEncoding(file: string, account: Account | null): void {
+async function measureEncoding(file: string, account: Account | null): Promise<void> {
   if (existsSync(file)) return;
   say('Measuring what encoding takes on this machine');
-  const measure = [path.join(DIST, 'measure-encoding.mjs'), file];
-  const { status, stderr } = spawnSync(process.execPath, measure, {
+  const child = spawn(process.execPath, [path.join(DIST, 'measure-encoding.mjs'), file], {
     env: { PATH: process.env['PATH'] },
-    encoding: 'utf8',
+    stdio: ['ignore', 'ignore', 'pipe'],
     timeout: MEASURE_MS,
     ...account,
   });
-  if (status !== 0) say(`It could not be measured: ${stderr.trim()}`);
+  let says = '';
+  child.stderr.on('data', (text) => (says += String(text)));
+  const status = await new Promise((done) => {
+    child.once('error', () => done(null));
+    child.once('close', done);
+  });
+  if (status !== 0) say(`It could not be measured: ${says.trim()}`);
 }
 
 /** As whom everything runs but the database, which has an account of its own. */

@@ -1,15 +1,15 @@
 import fc from 'fast-check';
 import { TAG, type TagKind } from '../media/flv/flv';
 import type { ProgrammeTag } from '../programme';
-import { MOST_WAIT_MS, TrackMerge } from './track-merge';
+import { MOST_LATE_MS, MOST_WAIT_MS, TrackMerge } from './track-merge';
 
-const tag = (kind: TagKind, timeMs: number): ProgrammeTag => ({
+const tag = (kind: TagKind, timeMs: number, key = false): ProgrammeTag => ({
   kind,
   timeMs,
   body: new Uint8Array(0),
-  key: false,
+  key,
 });
-const video = (timeMs: number) => tag(TAG.videoFrame, timeMs);
+const video = (timeMs: number, key = false) => tag(TAG.videoFrame, timeMs, key);
 const audio = (timeMs: number) => tag(TAG.audioFrame, timeMs);
 const named = (tags: readonly ProgrammeTag[]) =>
   tags.map(({ kind, timeMs }) => `${kind === TAG.videoFrame ? 'v' : 'a'}${timeMs}`);
@@ -33,6 +33,17 @@ describe('encoded video and the programme’s audio', () => {
     expect(named(merge.pushVideo(video(1000)))).toEqual(['v1000']);
     expect(named(merge.pushVideo(video(1000)))).toEqual([]);
     expect(named(merge.pushVideo(video(900)))).toEqual([]);
+  });
+
+  it('leave out video that comes far too late, and go on at a keyframe that does not', () => {
+    const merge = new TrackMerge();
+    for (let at = 0; at <= 10_000; at += 20) merge.pushAudio(audio(at));
+    const out = 10_000 - MOST_WAIT_MS;
+    const late = out - MOST_LATE_MS - 20;
+    expect(named(merge.pushVideo(video(late, true)))).toEqual([]);
+    expect(named(merge.pushVideo(video(late + 40)))).toEqual([]);
+    expect(named(merge.pushVideo(video(late + 80, true)))).toEqual([`v${late + 80}`]);
+    expect(named(merge.pushVideo(video(late + 120)))).toEqual([`v${late + 120}`]);
   });
 
   it('lose nothing, and no track goes back, however late video is', () => {

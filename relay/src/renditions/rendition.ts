@@ -20,6 +20,8 @@ import { renditionArguments } from './encoding';
 const AGAIN_MS = 500;
 /** An encoder that is so far behind the programme does not keep pace with it. */
 const BEHIND_MS = 1500;
+/** What is further behind is left out, up to a keyframe: viewers who are late for good are worse off than by a gap. */
+const MOST_BEHIND_MS = 2500;
 /** Before the body's frame stand five bytes: codec, kind of packet, and the composition offset. */
 const CONFIGURATION_AT = 5;
 
@@ -46,6 +48,9 @@ export class Rendition {
   /** Where on the programme's timeline the encoder's 0 lies, ms. */
   private zeroMs = 0;
   private newestMs = 0;
+  /** The last that the encoder was given. */
+  private givenMs = 0;
+  private leavesOut = false;
   private encodedMs: number | null = null;
   private notBeforeMs = -Infinity;
   private hasDied = false;
@@ -77,7 +82,16 @@ export class Rendition {
     }
     this.newestMs = tag.timeMs;
     if (!this.converter && tag.key && performance.now() >= this.notBeforeMs) this.begin(tag.timeMs);
-    this.converter?.push({ ...tag, timeMs: tag.timeMs - this.zeroMs }, tag.key);
+    if (!this.converter || this.isLeftOut(tag)) return;
+    this.givenMs = tag.timeMs;
+    this.converter.push({ ...tag, timeMs: tag.timeMs - this.zeroMs }, tag.key);
+  }
+
+  private isLeftOut(tag: ProgrammeTag): boolean {
+    const isFarBehind = this.givenMs - (this.encodedMs ?? this.zeroMs) > MOST_BEHIND_MS;
+    if (isFarBehind) this.leavesOut = true;
+    else if (tag.key) this.leavesOut = false;
+    return this.leavesOut;
   }
 
   /** @param destinationIds who gets it */
@@ -106,8 +120,9 @@ export class Rendition {
     const { programme, log } = this.house;
     const heads = programme.headers(0)?.filter(isConfigurationOfVideo);
     if (!heads || heads.length === 0) return;
-    this.zeroMs = atMs;
+    this.zeroMs = this.givenMs = atMs;
     this.encodedMs = null;
+    this.leavesOut = false;
     const conversion = { of: 'a rendition', args: renditionArguments(this.what), hasAudio: false, heads };
     const converter = new FlvConverter(conversion, log, {
       tag: (tag) => {

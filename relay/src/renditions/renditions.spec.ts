@@ -144,6 +144,32 @@ describe('renditions of a programme', () => {
     expect(() => probe(one.received)).not.toThrow();
   }, 60_000);
 
+  it('that do not keep pace are said to be behind, and go on at a keyframe with sound that never stopped', async () => {
+    const stateIs = (wanted: string) =>
+      until(`it is ${wanted}`, async () => (await rig.report()).renditions[0]?.state === wanted);
+    await start(small, places[1]!, SMALL);
+    await sending(small);
+    await pictures(places[1]!, 30);
+    const [pid] = encoders();
+    process.kill(pid!, 'SIGSTOP');
+    await stateIs('behind');
+    // More goes by than is kept for it.
+    const { sounds } = (await arrival(places[1]!)).health;
+    await until(
+      'five more seconds were heard',
+      async () => (await arrival(places[1]!)).health.sounds > sounds + 235,
+    );
+    process.kill(pid!, 'SIGCONT');
+    await stateIs('running');
+    const had = (await arrival(places[1]!)).health.pictures;
+    await pictures(places[1]!, had + 30);
+    await rig.order('POST', '/end');
+    const { health, received } = await over(places[1]!);
+    expect([health.gaps.sound, health.notRising, health.formatChanges]).toEqual([0, 0, 0]);
+    expect(health.gaps.picture).toBeGreaterThan(0);
+    expect(() => probe(received)).not.toThrow();
+  }, 90_000);
+
   it('end with the last feed that carries them', async () => {
     await start(small, places[1]!, SMALL);
     await start(smallToo, places[2]!, SMALL);

@@ -66,9 +66,14 @@ export class RelayLink implements Relay {
     this.following = this.client.follow(this.stopped.signal, {
       connected: () => {
         this.heard = true;
-        void this.reconcile();
+        this.isNew = true;
       },
-      report: (report) => this.take(report),
+      report: (report) => {
+        this.take(report);
+        // With its first report, which says what may be encoded there.
+        if (this.isNew) void this.reconcile();
+        this.isNew = false;
+      },
       lost: () => {
         this.heard = false;
         this.latest.clear();
@@ -103,6 +108,7 @@ export class RelayLink implements Relay {
     return this.heard;
   }
   private heard = false;
+  private isNew = false;
 
   machine: EncodingMachine | null = null;
 
@@ -198,19 +204,29 @@ export class RelayLink implements Relay {
         if (show) await this.client.setDelay(run.showId, show.delayS);
         await this.client.beginRun(run.showId, run.id);
       }
-      for (const { showId, destinationId } of await wantedFeeds(db)) {
-        const report = await this.client.report(showId);
-        const known = report.feeds.find((feed) => feed.destinationId === destinationId);
-        if (known) continue;
-        const show = await findShow(db, showId);
-        if (!show) continue;
-        const carried = await carriedTo(this.app, db, this, show, destinationId);
-        const ingest = await openListing(this.app, showId, destinationId);
-        await this.keep(await this.client.startFeed(showId, destinationId, { ...ingest, ...carried }));
-        this.log.info({ show: showId, destination: destinationId }, 'feed taken up again');
-      }
+      for (const { showId, destinationId } of await wantedFeeds(db)) await this.takeUp(showId, destinationId);
     } catch (error) {
       this.log.warn({ err: error }, 'the relay could not be told everything again');
+    }
+  }
+
+  /** One feed's trouble is its own: the others are taken up all the same. */
+  private async takeUp(showId: string, destinationId: string): Promise<void> {
+    const { db } = this.app;
+    try {
+      const report = await this.client.report(showId);
+      const show = await findShow(db, showId);
+      if (!show || report.feeds.some((feed) => feed.destinationId === destinationId)) return;
+      const carried = await carriedTo(this.app, db, this, show, destinationId);
+      const ingest = await openListing(this.app, showId, destinationId);
+      await this.keep(await this.client.startFeed(showId, destinationId, { ...ingest, ...carried }));
+      this.log.info({ show: showId, destination: destinationId }, 'feed taken up again');
+    } catch (error) {
+      if (isDatabaseAway(error)) throw error;
+      this.log.warn(
+        { err: error, show: showId, destination: destinationId },
+        'a feed was not taken up again',
+      );
     }
   }
 

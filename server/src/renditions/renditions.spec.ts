@@ -81,6 +81,8 @@ describe('what each place of a show gets', () => {
     relay.heard
       .filter((text) => text.startsWith('POST feeds start'))
       .map((text) => JSON.parse(text.slice('POST feeds start'.length)) as FeedRequest);
+  /** Feeds of other tests’ shows are taken up again, too. */
+  const orderedTo = (id: string) => ordered().filter(({ key }) => key === id);
   const onAir = (destinationId: string): FeedReport => ({
     ...{ destinationId, state: 'on_air', sinceMs: Date.now(), attempt: 0, reason: null, placeSays: null },
     ...{ bitrateKbps: null, onAirMs: 0, leftOutFrames: 0, still: null },
@@ -147,8 +149,17 @@ describe('what each place of a show gets', () => {
     await start(strict);
     await relay.restart();
     relay.change(showId, { state: 'source' });
-    await until('the feed is taken up again', () => ordered().length > 0);
-    expect(ordered()[0]!.rendition).toEqual({ ...RENDITION, oneIn: 1 });
+    await until('the feed is taken up again', () => orderedTo(strict).length > 0);
+    expect(orderedTo(strict)[0]!.rendition).toEqual({ ...RENDITION, oneIn: 1 });
+  });
+
+  it('holds up no other feed that is taken up again, where there is no room any more', async () => {
+    await start(strict);
+    await start(wide);
+    relay.machine = { ...relay.machine, cores: 0 };
+    await relay.restart();
+    await until('the other is', () => orderedTo(wide).length > 0);
+    expect(orderedTo(strict)).toEqual([]);
   });
 
   it('follows what a person says of a target, and what other places say of themselves', async () => {
