@@ -2,7 +2,7 @@ import type { FeedEventNoted, FeedSample } from '@juncta/contract/feeds';
 import type { FeedReport, ProgrammeReport } from '@juncta/contract/relay';
 import { isUnderWay } from '@juncta/core/feeds';
 import { and, asc, desc, eq } from 'drizzle-orm';
-import type { Queryable } from '../database/connect';
+import type { Queryable, Transaction } from '../database/connect';
 import { feed, feedEvent, feedSample } from './schema';
 
 export async function wantFeed(
@@ -18,8 +18,15 @@ export async function wantFeed(
 }
 
 export async function wantNoFeeds(db: Queryable, showId: string): Promise<void> {
-  await db.update(feed).set({ wanted: false }).where(eq(feed.showId, showId));
+  await db.transaction(async (tx) => {
+    await lockFeeds(tx, showId);
+    await tx.update(feed).set({ wanted: false }).where(eq(feed.showId, showId));
+  });
 }
+
+/** All feeds of a show, always in the same order: two who change several of them would wait for one another. */
+const lockFeeds = (tx: Transaction, showId: string) =>
+  tx.select().from(feed).where(eq(feed.showId, showId)).orderBy(asc(feed.destinationId)).for('update');
 
 export async function wantedFeeds(db: Queryable): Promise<{ showId: string; destinationId: string }[]> {
   return db
@@ -41,12 +48,12 @@ export async function isSendingTo(db: Queryable, destinationId: string, showId?:
 
 /** Notes what changed, and keeps what is reported of each feed. */
 export async function keepFeeds(
-  db: Queryable,
+  db: Transaction,
   { showId, feeds }: ProgrammeReport,
   atMs: number,
 ): Promise<void> {
+  const kept = await lockFeeds(db, showId);
   await noteChanges(db, showId, feeds);
-  const kept = await db.select().from(feed).where(eq(feed.showId, showId));
   for (const report of feeds) {
     const known = kept.find(({ destinationId }) => destinationId === report.destinationId)?.report;
     // A report that was on its way while somebody started the feed again still says how it ended before.

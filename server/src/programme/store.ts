@@ -1,6 +1,6 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
 import { and, eq, isNull, ne } from 'drizzle-orm';
-import type { Queryable } from '../database/connect';
+import type { Queryable, Transaction } from '../database/connect';
 import { keepFeeds } from '../feeds/store';
 import { keepRecordings } from '../recordings/store';
 import { programme, run } from './schema';
@@ -48,7 +48,7 @@ export async function lastReport(
  * Keeps a report. True: a state in it is new, so that everybody has to be told. Of several servers that hear the same
  * report one gets true.
  */
-export async function keepReport(db: Queryable, report: ProgrammeReport, atMs: number): Promise<boolean> {
+export async function keepReport(db: Transaction, report: ProgrammeReport, atMs: number): Promise<boolean> {
   const states = statesOf(report);
   const values = { report, states, reportedAt: atMs };
   const changed = await db
