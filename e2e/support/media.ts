@@ -44,6 +44,15 @@ export function probe(file: string): Probed {
 
 export const steps = (times: readonly number[]): number[] => times.slice(1).map((at, i) => at - times[i]!);
 
+/**
+ * The longest that a keyframe was owed, s: from one to the last frame before the next. How much later that next frame is, is the
+ * affair of a machine that leaves some out.
+ */
+export function longestGroup(frames: Probed['videoFrames']): number {
+  const keys = frames.flatMap(({ key }, i) => (key ? [i] : []));
+  return Math.max(0, ...keys.slice(1).map((key, i) => frames[key - 1]!.at - frames[keys[i]!]!.at));
+}
+
 /** Where the most in a row hold; `to` is the first that does not. */
 export function longestStretch(holds: readonly boolean[]): { from: number; to: number } {
   let longest = { from: 0, to: 0 };
