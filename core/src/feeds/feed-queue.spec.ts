@@ -23,6 +23,22 @@ describe('FeedQueue', () => {
     expect(queue.leftOut).toEqual({ videoFrames: 0, audioFrames: 0 });
   });
 
+  it('leaves nothing out of a burst of many seconds for whoever sends when it says that it is full', () => {
+    const queue = new FeedQueue();
+    const got: number[] = [];
+    for (let i = 0; i < 1000; i++) {
+      if (queue.isFullWith(tag(i))) got.push(...queue.take(Infinity).map(({ timeMs }) => timeMs));
+      queue.push(tag(i));
+    }
+    // A jump of the programme's time is no different.
+    const jump = { ...tag(1000), timeMs: 60_000 };
+    expect(queue.isFullWith(jump)).toBeTrue();
+    got.push(...queue.take(Infinity).map(({ timeMs }) => timeMs));
+    expect(queue.isFullWith(jump)).toBeFalse();
+    expect(got).toEqual(Array.from({ length: 1000 }, (_, i) => i * 20));
+    expect(queue.leftOut).toEqual({ videoFrames: 0, audioFrames: 0 });
+  });
+
   it('begins with a keyframe', () => {
     const queue = new FeedQueue();
     for (let i = 5; i < 40; i++) queue.push(tag(i));

@@ -36,6 +36,13 @@ export class FeedQueue {
     return this.tags.length < 2 ? 0 : this.tags.at(-1)!.timeMs - this.tags[0]!.timeMs;
   }
 
+  /** Whether something would be left out if this one came now: whoever can, sends first. */
+  isFullWith({ body, timeMs }: ProgrammeTag): boolean {
+    const [oldest] = this.tags;
+    if (!oldest) return false;
+    return this.queuedBytes + body.length > this.limits.bytes || timeMs - oldest.timeMs > this.limits.ms;
+  }
+
   push(tag: ProgrammeTag): void {
     if (this.waitsForKey && !tag.key) {
       this.count(tag);

@@ -86,26 +86,35 @@ export class Feed {
   /** A tag of what it carries, in order. */
   push(tag: ProgrammeTag): void {
     if (!this.carrying) return;
-    if (this.zeroMs === null) this.begin();
-    else this.queue.push(tag);
+    if (this.zeroMs === null) {
+      this.begin();
+      return;
+    }
+    // Seconds that come in one burst, after this process was held up, are no trouble of the place's: it has room for them.
+    if (this.connection && this.queue.isFullWith(tag)) this.send(this.connection);
+    this.queue.push(tag);
   }
 
   /** Sends what waits, as far as the place takes it. To be called every few tens of ms. */
   flush(nowMs: number): void {
     const { connection } = this;
     if (!connection || !this.carrying) return;
-    const { room } = connection;
-    if (room > 0 && this.queue.length > 0) {
-      const tags = this.queue.take(room);
-      connection.send(tags, this.zeroMs ?? 0);
-      const tag = tags.findLast(({ key }) => key);
-      if (tag) this.sent = { tag, number: (this.sent?.number ?? 0) + 1 };
-    }
+    this.send(connection);
     connection.watch(nowMs);
     const last = this.measured.at(-1);
     if (last && nowMs - last.atMs < MEASURE_EVERY_MS) return;
     this.measured.push({ atMs: nowMs, bytes: connection.sentBytes });
     while (this.measured.length > 2 && nowMs - this.measured[1]!.atMs > MEASURED_MS) this.measured.shift();
+  }
+
+  /** As much of what waits as the place has room for. */
+  private send(connection: FeedConnection): void {
+    const { room } = connection;
+    if (room === 0 || this.queue.length === 0) return;
+    const tags = this.queue.take(room);
+    connection.send(tags, this.zeroMs ?? 0);
+    const tag = tags.findLast(({ key }) => key);
+    if (tag) this.sent = { tag, number: (this.sent?.number ?? 0) + 1 };
   }
 
   report(): FeedReport {

@@ -113,20 +113,16 @@ function doorsOf(
   showId: string,
   { port, controlPort }: { port: number; controlPort: number },
 ): Omit<Rig, 'close'> {
-  const ask = (where: string, init: RequestInit = {}) => {
-    const url = `http://127.0.0.1:${controlPort}${where}`;
-    const headers = {
-      Authorization: `Bearer ${SECRET}`,
-      ...(init.headers as Record<string, string> | undefined),
-    };
-    // A line that it closed while a probe held this process is opened anew: every order may be given twice.
-    return fetch(url, { ...init, headers }).catch(() => fetch(url, { ...init, headers }));
-  };
+  const ask = (where: string, init: RequestInit = {}) =>
+    fetch(`http://127.0.0.1:${controlPort}${where}`, {
+      ...init,
+      headers: { Authorization: `Bearer ${SECRET}`, ...(init.headers as Record<string, string> | undefined) },
+    });
   const order = async (method: string, where: string, body: object = {}) => {
-    const response = await ask(
-      `/control/shows/${showId}${where}`,
-      method === 'GET' ? {} : { method, body: JSON.stringify(body) },
-    );
+    const init = method === 'GET' ? {} : { method, body: JSON.stringify(body) };
+    const give = () => ask(`/control/shows/${showId}${where}`, init);
+    // A line that it closed while a probe held this process is opened anew: every order to a show may be given twice.
+    const response = await give().catch(give);
     if (!response.ok) throw new Error(`${where} answered ${response.status}: ${await response.text()}`);
     return (await response.json()) as ProgrammeReport;
   };
