@@ -27,7 +27,7 @@ export function shapeOf({ height, rateHz, oneIn }: RenditionRequest): string {
   const width = widthOf(height);
   return [
     ...(oneIn > 1 ? [`select=isnan(prev_selected_t)+gte(t-prev_selected_t\\,${GAP_SHARE / rateHz})`] : []),
-    // A programme is 16 by 9, and so are renditions: half a pixel is made up for by none on black. Its own size passes as it is.
+    // Both are 16 by 9, to within a pixel of width; a programme of this size passes as it is.
     `scale=${width}:${height}:flags=fast_bilinear`,
     'setsar=1',
   ].join(',');

@@ -74,6 +74,7 @@ import { ForHost } from '../chat/questions/for-host';
 import { NextQuestion } from '../chat/questions/next-question';
 import { ChatPanel } from '../chat/list/chat-panel';
 import { chatShortcuts } from '../chat/list/chat-shortcuts';
+import { isUnderWay } from '@juncta/core/feeds';
 import { planProgramme } from '@juncta/core/renditions';
 import { EncodingMachineHere } from '../renditions/encoding-machine';
 import { placesOf } from '../renditions/place-formats';
@@ -242,13 +243,22 @@ export class DeskPage {
     inject(ProgrammeMessages);
     const here = inject(EncodingMachineHere);
     const destinations = this.store.selectSignal(listingsFeature.selectDestinations);
-    // What is encoded apart for a place lowers nobody else.
+    // What is encoded apart for a place lowers nobody else. What gets the programme now counts whatever a later plan says: a
+    // feed that runs is not moved to an encoding of its own.
+    const sentNow = computed(() => {
+      const { feeds = [], renditions = [] } = this.programme() ?? {};
+      const apart = renditions.flatMap(({ destinationIds }) => destinationIds);
+      return feeds
+        .filter(({ state, destinationId }) => isUnderWay(state) && !apart.includes(destinationId))
+        .map(({ destinationId }) => destinationId)
+        .join(' ');
+    });
     effect(() => {
       const show = this.show();
       if (!show) return;
       const { copied } = planProgramme(show.pictureFormat, placesOf(destinations()), here.machine());
       const limits = destinations()
-        .filter(({ id }) => copied.includes(id))
+        .filter(({ id }) => copied.includes(id) || sentNow().includes(id))
         .map(({ name, rules }) => ({ name, maxKbps: rules.capabilities.encoder.maxKbps }));
       untracked(() => this.composing.limitTo(limits));
     });
