@@ -104,6 +104,7 @@ export class Relay implements Controlled {
       show = new RelayedShow(showId, {
         dir: this.config.dir,
         host: this.config.host,
+        cost: this.config.machine.cost,
         silence: this.silence,
         allowLocalPlaces: this.config.allowLocalPlaces,
         recordings: this.recordings,

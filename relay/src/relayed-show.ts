@@ -3,6 +3,7 @@ import path from 'node:path';
 import type { Logger } from 'pino';
 import type { IngestWants } from '@juncta/core/ingest';
 import type { Slate } from '@juncta/core/programme';
+import type { EncodeCost } from '@juncta/core/renditions';
 import { ShowDrill } from './drill/show-drill';
 import { Feeds } from './feeds/feeds';
 import { DESK, ShowInputs } from './ingest/show-inputs';
@@ -19,6 +20,8 @@ export interface RelayHouse {
   readonly dir: string;
   /** Where the outside reaches this machine. */
   readonly host: string;
+  /** What encoding takes on this machine. */
+  readonly cost: EncodeCost;
   readonly silence: Silence;
   readonly allowLocalPlaces: boolean;
   readonly recordings: Recordings;
@@ -81,6 +84,8 @@ export class RelayedShow {
     choice.connect(DESK, this.desk);
     this.inputs = new ShowInputs(choice, {
       host: house.host,
+      allowLocalPlaces,
+      cost: house.cost,
       log,
       changed,
       slate: (wants) => house.plainSlate(wants),

@@ -10,14 +10,22 @@ export const Input = z.object({
   id: Id,
   name: z.string(),
   transport: z.enum(TRANSPORTS),
-  /** Where an encoder sends to, without the key: `rtmp://host:port/in/<id>`, `srt://host:port`. */
+  /**
+   * Where an encoder sends to, without the key: `rtmp://host:port/in/<id>`, `srt://host:port`. Of one that is called: where it
+   * listens, empty until that is known.
+   */
   address: z.string(),
   /** The same, encrypted; null: this house has no certificate, or it is SRT, which is encrypted by its passphrase. */
   secureAddress: z.nullable(z.string()),
-  /** What an encoder calls the stream key, or with SRT the passphrase. Known to those who may run the show, and to nobody else. */
+  /**
+   * What an encoder calls the stream key, or with SRT the passphrase. Of one that is called: its stream id and passphrase, as
+   * the address's query has them, empty where it wants neither. Known to those who may run the show, and to nobody else.
+   */
   key: z.string(),
   second: z.enum(SECOND_SENDERS),
   onArrival: z.enum(ON_ARRIVAL),
+  /** It stays with the team after this show, and is booked to another one under the same address and key. */
+  isStanding: z.boolean(),
 });
 export type Input = z.infer<typeof Input>;
 
@@ -27,14 +35,29 @@ export const InputSettings = z.object({
   transport: z._default(z.enum(TRANSPORTS), 'rtmp'),
   second: z.enum(SECOND_SENDERS),
   onArrival: z.enum(ON_ARRIVAL),
+  isStanding: z._default(z.boolean(), false),
+  /** Where an encoder that is called listens, and its stream id and passphrase, apart or in one. Left out: as it was. */
+  called: z.optional(z.object({ address: line(500), key: z.string().check(z.maxLength(1000)) })),
 });
 export type InputSettings = z.infer<typeof InputSettings>;
 
 const params = z.object({ showId: Id });
 const inputParams = z.object({ showId: Id, inputId: Id });
+/** An input of the team's that is not booked to the show that is looked at. */
+export const StandingInput = z.object({
+  id: Id,
+  name: z.string(),
+  transport: z.enum(TRANSPORTS),
+  /** The show to which it is booked; null: to none. */
+  bookedTo: z.nullable(z.object({ showId: Id, title: z.string() })),
+});
+export type StandingInput = z.infer<typeof StandingInput>;
+
 const Inputs = z.object({
   /** In the order in which they were made. */
   inputs: z.array(Input),
+  /** The team's own that are booked to another show, or to none. */
+  standing: z.array(StandingInput),
   /** Whether SRT comes to this house. */
   hasSrt: z.boolean(),
   /** Whether made-up encoders can be switched on: in the demo. */
@@ -66,6 +89,16 @@ export const removeInput = endpoint({
   access: right('show.run'),
   params: inputParams,
   body: Nothing,
+  response: Inputs,
+});
+
+/** A standing input comes to this show, from whichever had it; or is booked to none. Safe to repeat. */
+export const bookInput = endpoint({
+  method: 'PUT',
+  path: '/api/shows/:showId/inputs/:inputId/booking',
+  access: right('show.run'),
+  params: inputParams,
+  body: z.object({ isBooked: z.boolean() }),
   response: Inputs,
 });
 

@@ -1,4 +1,5 @@
 import {
+  CALL_PROBLEMS,
   INGEST_FINDINGS,
   INGEST_LEVELS,
   INPUT_STATES,
@@ -13,6 +14,7 @@ const Figures = z.object({
   video: z.nullable(
     z.object({
       codec: z.enum(VIDEO_CODECS),
+      madeFrom: z.nullable(z.enum(VIDEO_CODECS)),
       sequence: z.nullable(
         z.object({
           profileIdc: z.int(),
@@ -30,6 +32,7 @@ const Figures = z.object({
       keyframeS: z.nullable(z.number()),
       isReordered: z.boolean(),
       kbps: z.int(),
+      lateMs: z.int(),
     }),
   ),
   audio: z.nullable(
@@ -62,11 +65,15 @@ export const InputReport = z.object({
   isSecure: z.nullable(z.boolean()),
   /** When somebody last came with a wrong key; null: nobody did, or it is long ago. */
   knockedAtMs: z.nullable(InstantMs),
+  /** Why an encoder that is called does not come; null: it does, or is not called. */
+  callProblem: z.nullable(z.enum(CALL_PROBLEMS)),
   /** Null while nothing comes. */
   figures: z.nullable(Figures),
   findings: z.array(Finding),
   /** What has to be made anew; null: it cannot be carried as it comes, or too little of it is known. */
   carriage: z.nullable(z.object({ video: z.boolean(), audio: z.boolean() })),
+  /** What it takes of this machine to make its video fit, or will take once it is the programme; null: it fits. */
+  cores: z.nullable(z.number()),
   /** A desk receives it as a source of its stage. */
   isOnStage: z.boolean(),
   /** Counts its pictures: another number, another picture. Null: there is none yet. */

@@ -58,13 +58,19 @@ export const InputsRequest = z.object({
         keyHash: z.string().check(z.regex(/^[0-9a-f]{64}$/)),
         second: z.enum(SECOND_SENDERS),
         onArrival: z.enum(ON_ARRIVAL),
-        /** It comes by SRT, at this UDP port with this passphrase; null: by RTMP. */
+        /**
+         * It comes by SRT: it calls this UDP port with this passphrase, or is called at `srt://host:port` with a key as feeds
+         * have one. Null: by RTMP.
+         */
         srt: z._default(
           z.nullable(
-            z.object({
-              port: z.int().check(z.minimum(1), z.maximum(65_535)),
-              passphrase: z.string().check(z.regex(/^[\w-]{10,79}$/)),
-            }),
+            z.union([
+              z.object({
+                port: z.int().check(z.minimum(1), z.maximum(65_535)),
+                passphrase: z.string().check(z.regex(/^[\w-]{10,79}$/)),
+              }),
+              z.object({ address: z.string(), key: z.string() }),
+            ]),
           ),
           null,
         ),

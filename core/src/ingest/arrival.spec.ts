@@ -54,6 +54,18 @@ describe('Arrival', () => {
     expect(arrival.figures(play(arrival, 6, 30, 60, atMs + 40)).video!.isReordered).toBeFalse();
   });
 
+  it('finds how late the slowest frame comes, once what waited for the line is through', () => {
+    const arrival = begun();
+    for (let i = 0; i < 180; i++) {
+      const atMs = i * 33;
+      // A second of them at once, then even ones, and one in the end that was held up.
+      const nowMs = i < 30 ? 1000 : atMs + (i === 170 ? 240 : 10);
+      arrival.takeVideo({ atMs, nowMs, bytes: 1000, key: i % 60 === 0, laterMs: 0 });
+      if (i === 160) expect(arrival.figures(nowMs).video!.lateMs).toBe(0);
+    }
+    expect(arrival.figures(180 * 33).video!.lateMs).toBe(230);
+  });
+
   it('counts since the last keyframe where no other comes', () => {
     const arrival = begun();
     const nowMs = play(arrival, 20, 30, 10_000);

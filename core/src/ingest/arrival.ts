@@ -14,6 +14,8 @@ export interface ArrivalFigures {
 
 export interface VideoFigures {
   readonly codec: VideoCodec;
+  /** It came as this, and was made H.264 at the door; null: it is as it came. */
+  readonly madeFrom: VideoCodec | null;
   /** Of H.264 only; null: not known yet, or of another codec. */
   readonly sequence: Pick<
     SequenceFigures,
@@ -30,6 +32,8 @@ export interface VideoFigures {
   /** Frames are shown in another order than they come. */
   readonly isReordered: boolean;
   readonly kbps: number;
+  /** How much later than the quickest of its frames the slowest came, ms, over the last seconds. */
+  readonly lateMs: number;
 }
 
 export interface AudioFigures {
@@ -60,12 +64,15 @@ const EVEN_MS = 6;
 /** So many of the steps may be uneven. */
 const EVEN_SHARE = 0.1;
 const SILENT_MS = 3000;
+/** What waited for the line to stand comes all at once, and says nothing of how the rest comes. */
+const SETTLING_MS = 2000;
 
 /** Measures what comes in, over the last seconds. Times from outside; nothing in it grows with the show. */
 export class Arrival {
   private readonly video: Came[] = [];
   private readonly audio: Came[] = [];
   private videoCodec: VideoCodec | null = null;
+  private madeFrom: VideoCodec | null = null;
   private audioCodec: AudioCodec | null = null;
   private sequence: VideoFigures['sequence'] = null;
   private isUnreadable = false;
@@ -74,13 +81,22 @@ export class Arrival {
   private keyframeMs: number | null = null;
   private reorderedNowMs = -Infinity;
   private heardNowMs: number | null = null;
+  private beganNowMs: number | null = null;
   private lastNowMs: number | null = null;
   private gapsNowMs: number[] = [];
   jumps = 0;
 
-  /** @param sequence of H.264; `unreadable`: it came damaged, or in a form that nobody uses */
-  videoIs(codec: VideoCodec, sequence: VideoFigures['sequence'] | 'unreadable'): void {
+  /**
+   * @param sequence of H.264; `unreadable`: it came damaged, or in a form that nobody uses
+   * @param madeFrom what it was before it was made H.264 at the door
+   */
+  videoIs(
+    codec: VideoCodec,
+    sequence: VideoFigures['sequence'] | 'unreadable',
+    madeFrom: VideoCodec | null = null,
+  ): void {
     this.videoCodec = codec;
+    this.madeFrom = madeFrom;
     this.isUnreadable = sequence === 'unreadable';
     this.sequence = sequence === 'unreadable' ? null : sequence;
   }
@@ -124,6 +140,7 @@ export class Arrival {
     const keyframeMs = Math.max(this.keyframeMs ?? 0, sinceKeyMs > GAP_MS ? sinceKeyMs : 0);
     return {
       codec,
+      madeFrom: this.madeFrom,
       sequence: this.sequence,
       isUnreadable: this.isUnreadable,
       rateHz: isKnown ? round(((times.length - 1) * 1000) / spanMs, 2) : null,
@@ -131,6 +148,7 @@ export class Arrival {
       keyframeS: keyframeMs > 0 ? round(keyframeMs / 1000, 1) : null,
       isReordered: nowMs - this.reorderedNowMs < WINDOW_MS,
       kbps: kbpsOf(video),
+      lateMs: lateness(video.filter(({ nowMs }) => nowMs - this.beganNowMs! > SETTLING_MS)),
     };
   }
 
@@ -145,6 +163,7 @@ export class Arrival {
   }
 
   private note(track: Came[], { atMs, nowMs, bytes }: Came): void {
+    this.beganNowMs ??= nowMs;
     if (this.lastNowMs !== null && nowMs - this.lastNowMs > GAP_MS) this.gapsNowMs.push(nowMs);
     this.lastNowMs = nowMs;
     track.push({ atMs, nowMs, bytes });
@@ -161,6 +180,12 @@ function isUneven(times: readonly number[]): boolean {
   const steps = times.slice(1).map((at, i) => at - times[i]!);
   const usual = steps.toSorted((a, b) => a - b)[steps.length >> 1]!;
   return steps.filter((step) => Math.abs(step - usual) > EVEN_MS).length > steps.length * EVEN_SHARE;
+}
+
+function lateness(track: readonly Came[]): number {
+  if (track.length === 0) return 0;
+  const late = track.map(({ atMs, nowMs }) => nowMs - atMs);
+  return Math.round(Math.max(...late) - Math.min(...late));
 }
 
 function kbpsOf(track: readonly Came[]): number {

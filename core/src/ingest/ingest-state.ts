@@ -9,9 +9,14 @@ export type InputState = (typeof INPUT_STATES)[number];
 export const SECOND_SENDERS = ['refused', 'takes_over'] as const;
 export type SecondSender = (typeof SECOND_SENDERS)[number];
 
-/** How an encoder reaches an input. `srt`: it calls, and is let in by its passphrase. */
-export const TRANSPORTS = ['rtmp', 'srt'] as const;
+/** How an encoder reaches an input. `srt`: it calls, and is let in by its passphrase; `srt_called`: it listens, and we call. */
+export const TRANSPORTS = ['rtmp', 'srt', 'srt_called'] as const;
 export type Transport = (typeof TRANSPORTS)[number];
+
+/** Why an encoder that is called does not come. `not_allowed`: it lies within the house's own network. */
+export const CALL_PROBLEMS = ['not_found', 'not_allowed', 'no_answer', 'wrong_passphrase', 'refused'] as const;
+export type CallProblem = (typeof CALL_PROBLEMS)[number];
+
 /** Each input that comes by SRT has a port of its own; so many stand beside one another. */
 export const SRT_PORTS = 8;
 

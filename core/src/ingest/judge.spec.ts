@@ -13,6 +13,7 @@ const SEQUENCE: NonNullable<VideoFigures['sequence']> = {
 };
 const VIDEO: VideoFigures = {
   codec: 'h264',
+  madeFrom: null,
   sequence: SEQUENCE,
   isUnreadable: false,
   rateHz: 30,
@@ -20,6 +21,7 @@ const VIDEO: VideoFigures = {
   keyframeS: 2,
   isReordered: false,
   kbps: 3000,
+  lateMs: 20,
 };
 const AUDIO: AudioFigures = { codec: 'aac', rateHz: 48_000, channels: 2, kbps: 128, isSilent: false };
 const arrival = (

@@ -10,6 +10,7 @@ export const INGEST_FINDINGS = [
   'no_video',
   'codec_not_taken',
   'unreadable',
+  'codec_made',
   'no_keyframe',
   'interlaced',
   'colour',
@@ -26,6 +27,7 @@ export const INGEST_FINDINGS = [
   'audio_codec',
   'audio_rate',
   'audio_channels',
+  'late',
   'gaps',
   'clock_jumps',
 ] as const;
@@ -69,6 +71,8 @@ const NO_KEYFRAME_S = 10;
 const RATE_LEEWAY_HZ = 0.5;
 /** Fewer frames a second are seen to stutter. */
 const LOW_RATE_HZ = 20;
+/** Whoever decodes it waits for the slowest frame: beyond this the wait is felt in a conversation. */
+const LATE_MS = 400;
 /** Encoders overshoot. */
 const KBPS_LEEWAY = 1.15;
 
@@ -94,7 +98,8 @@ function ofVideo(video: VideoFigures, wants: IngestWants): IngestFinding[] {
   if (video.codec !== 'h264') return [finding('codec_not_taken', 'block', video.codec, 'h264')];
   if (video.isUnreadable) return [finding('unreadable', 'block')];
   const findings: IngestFinding[] = [];
-  const { sequence, rateHz, keyframeS, kbps } = video;
+  const { sequence, rateHz, keyframeS, kbps, madeFrom, lateMs } = video;
+  if (madeFrom) findings.push(finding('codec_made', 'note', madeFrom, 'h264'));
   if (keyframeS !== null && keyframeS > NO_KEYFRAME_S) {
     findings.push(finding('no_keyframe', 'block', Math.round(keyframeS), KEYFRAME_INTERVAL_S));
   } else if (keyframeS !== null && keyframeS > KEYFRAME_INTERVAL_S + KEYFRAME_LEEWAY_S) {
@@ -120,6 +125,7 @@ function ofVideo(video: VideoFigures, wants: IngestWants): IngestFinding[] {
     findings.push(finding('too_much', 'converted', kbps, wants.mostKbps));
   else if (rateHz !== null && kbps < wants.leastKbps)
     findings.push(finding('too_little', 'warning', kbps, wants.leastKbps));
+  if (lateMs > LATE_MS) findings.push(finding('late', 'warning', lateMs));
   return findings;
 }
 

@@ -25,19 +25,29 @@ export const SLOW_MACHINE: EncodeCost = { decode: 3, scale: 4, encode: 17 };
 /** Pictures are 16 by 9; encoders want even numbers. */
 export const widthOf = (height: number): number => 2 * Math.round((height * 8) / 9);
 
-const megapixelsPerS = ({ height, rateHz }: Rendition): number => (widthOf(height) * height * rateHz) / 1e6;
+/** A moving picture: pixels, and frames a second. */
+export interface MovingPicture {
+  readonly width: number;
+  readonly height: number;
+  readonly rateHz: number;
+}
+
+const megapixelsPerS = ({ width, height, rateHz }: MovingPicture): number => (width * height * rateHz) / 1e6;
+
+/** Cores that it takes to make one picture of another. */
+export function coresBetween(from: MovingPicture, to: MovingPicture, cost: EncodeCost): number {
+  const incoming = megapixelsPerS(from);
+  const isSameSize = from.width === to.width && from.height === to.height;
+  // Frames that are left out are decoded and not scaled.
+  const scaled = isSameSize ? 0 : incoming * Math.min(1, to.rateHz / from.rateHz);
+  return (incoming * cost.decode + scaled * cost.scale + megapixelsPerS(to) * cost.encode) / 1000;
+}
 
 /** The machine as the planner asks it, for renditions of this programme. */
 export function machineFor(programme: Rendition, { cores, cost }: EncodingMachine): Machine {
-  const incoming = megapixelsPerS(programme);
+  const picture = ({ height, rateHz }: Rendition) => ({ width: widthOf(height), height, rateHz });
   return {
     cores,
-    coresFor: (rendition) => {
-      // Frames that are left out are decoded and not scaled.
-      const scaled =
-        rendition.height === programme.height ? 0 : (incoming * rendition.rateHz) / programme.rateHz;
-      const ms = incoming * cost.decode + scaled * cost.scale + megapixelsPerS(rendition) * cost.encode;
-      return ms / 1000;
-    },
+    coresFor: (rendition) => coresBetween(picture(programme), picture(rendition), cost),
   };
 }

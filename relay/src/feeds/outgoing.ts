@@ -2,7 +2,15 @@ import { isAddress, isPublicAddress } from '@juncta/core/destinations';
 import { lookup } from 'node:dns/promises';
 
 /** Thrown when a feed's address leads to where feeds must not go. */
-export class AddressRefused extends Error {}
+export class AddressRefused extends Error {
+  constructor(
+    message: string,
+    /** The name leads nowhere. */
+    readonly isUnknown: boolean,
+  ) {
+    super(message);
+  }
+}
 
 const LOOKUP_PATIENCE_MS = 5000;
 
@@ -18,6 +26,7 @@ export async function resolveOutgoing(host: string, allowLocal: boolean): Promis
       found.length === 0
         ? `${host} is not known`
         : `${host} lies inside this machine’s own network, and feeds may not go there`,
+      found.length === 0,
     );
   }
   return usable;

@@ -105,7 +105,11 @@ export class IngestDoor {
   private judge(line: Line, app: string, key: string): Verdict {
     const found = PATH.exec(`${app}/${key}`);
     const input = found && this.inputs.find(found[1]!);
-    if (!input) return { code: 'key', says: 'There is no such input. Copy its address from its card again.' };
+    if (!input)
+      return {
+        code: 'key',
+        says: 'No show expects this input just now. Its card says where it is booked, and has its address.',
+      };
     const judgement = input.judge(found[2]!, Date.now());
     if (!judgement.ok) {
       this.log.info({ input: input.inputId, code: judgement.code }, 'an encoder was refused');
@@ -128,6 +132,7 @@ interface LineHouse {
 /** One encoder's connection. */
 class Line implements EncoderLine {
   input: Input | null = null;
+  readonly madeFrom = null;
   private readonly receiver = new RtmpReceiver(randomBytes(NONCE_BYTES));
   private refusing: NodeJS.Timeout | undefined;
 

@@ -1,4 +1,5 @@
 import { videoConfigurationTag, videoTag } from '@juncta/core/media/flv';
+import { SLOW_MACHINE } from '@juncta/core/renditions';
 import { randomUUID } from 'node:crypto';
 import pino from 'pino';
 import type { ProgrammeInput } from '../programme/source';
@@ -37,6 +38,7 @@ describe('an outside picture as a source', () => {
     } as const;
     const wants = { width: 1280, height: 720, rateHz: 30, leastKbps: 0, mostKbps: 4000 };
     source = new InputSource(booking, wants, programme, {
+      cost: SLOW_MACHINE,
       log: pino({ level: 'silent' }),
       changed: () => undefined,
       arrived: () => undefined,
@@ -47,7 +49,7 @@ describe('an outside picture as a source', () => {
   afterEach(() => source.close());
 
   const come = () => {
-    line = { isSecure: false, end: () => undefined };
+    line = { isSecure: false, madeFrom: null, end: () => undefined };
     source.input.begin(line);
   };
   const configure = (sets: typeof SMALL) => source.input.take(videoConfigurationTag(sets, timeMs), line);

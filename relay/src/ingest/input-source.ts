@@ -2,6 +2,7 @@ import type { InputReport } from '@juncta/contract/relay';
 import { SourceFrames, type Carriage, type IngestWants } from '@juncta/core/ingest';
 import { readBody, type AudioBody, type FlvTag, type VideoBody } from '@juncta/core/media/flv';
 import type { Slate } from '@juncta/core/programme';
+import { coresBetween, type EncodeCost } from '@juncta/core/renditions';
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { ProgrammeInput, ProgrammeSource } from '../programme/source';
@@ -13,6 +14,7 @@ import { Input, type Booking, type InputListener } from './input';
 const AGAIN_MS = 1000;
 
 interface InputSourceHouse {
+  readonly cost: EncodeCost;
   readonly log: Logger;
   changed(): void;
   /** Something comes, and is to be the programme at once. */
@@ -60,7 +62,20 @@ export class InputSource implements ProgrammeSource, InputListener {
   }
 
   report(isProgramme: boolean): InputReport {
-    return this.input.report(isProgramme);
+    return { ...this.input.report(isProgramme), cores: this.cores() };
+  }
+
+  /** What it takes to make its video fit, at the door and after it; null: nothing. */
+  private cores(): number | null {
+    const { video } = this.input;
+    const { cost } = this.house;
+    if (!video?.sequence || video.rateHz === null) return null;
+    const { width, height } = video.sequence;
+    const picture = { width, height, rateHz: video.rateHz };
+    const isMade = (this.carried ?? this.input.carriage)?.video ?? false;
+    const made = isMade ? coresBetween(picture, this.input.wanted, cost) : 0;
+    const atDoor = video.madeFrom ? coresBetween(picture, picture, cost) : 0;
+    return made + atDoor === 0 ? null : made + atDoor;
   }
 
   // --- What comes in

@@ -4,11 +4,19 @@ import {
   IngestClock,
   judgeArrival,
   KNOCK_MS,
+  type CallProblem,
   type IngestVerdict,
   type IngestWants,
+  type VideoFigures,
 } from '@juncta/core/ingest';
 import { readAacConfig } from '@juncta/core/media/audio';
-import { readBody, type AudioBody, type FlvTag, type VideoBody } from '@juncta/core/media/flv';
+import {
+  readBody,
+  type AudioBody,
+  type FlvTag,
+  type VideoBody,
+  type VideoCodec,
+} from '@juncta/core/media/flv';
 import {
   findParameterSets,
   readConfigurationRecord,
@@ -26,6 +34,8 @@ export type Booking = InputsRequest['inputs'][number];
 /** An encoder's line that was let in. */
 export interface EncoderLine {
   readonly isSecure: boolean;
+  /** Its video was this, and was made H.264 at the door; null: it is as it came. */
+  readonly madeFrom: VideoCodec | null;
   /** Ends it with a word. */
   end(says: string): void;
 }
@@ -55,6 +65,7 @@ export class Input {
   private line: EncoderLine | null = null;
   private sinceMs = Date.now();
   private knockedAtMs: number | null = null;
+  private callProblem: CallProblem | null = null;
   private arrival = new Arrival();
   private clock = new IngestClock();
   private verdict: IngestVerdict = NOTHING;
@@ -106,6 +117,10 @@ export class Input {
   get configurations(): FlvTag[] {
     return [this.heads.video, this.heads.audio].filter((tag) => tag !== null);
   }
+  /** Of its video; null: nothing comes. */
+  get video(): VideoFigures | null {
+    return this.isHere ? this.arrival.figures(performance.now()).video : null;
+  }
   get kbps(): number {
     const { video, audio } = this.arrival.figures(performance.now());
     return (video?.kbps ?? 0) + (audio?.kbps ?? 0);
@@ -131,6 +146,13 @@ export class Input {
     this.changed();
   }
 
+  /** An encoder that was called does not come. Null: it is not called, or not yet. */
+  callFailed(problem: CallProblem | null): void {
+    if (this.callProblem === problem) return;
+    this.callProblem = problem;
+    this.changed();
+  }
+
   /** Somebody has come with a key. */
   judge(key: string, nowMs: number): Judgement {
     const given = createHash('sha256').update(key).digest();
@@ -152,6 +174,7 @@ export class Input {
     before?.end('Another encoder has taken over this input.');
     this.sinceMs = Date.now();
     this.knockedAtMs = null;
+    this.callProblem = null;
     this.arrival = new Arrival();
     this.clock = new IngestClock();
     this.verdict = NOTHING;
@@ -225,7 +248,7 @@ export class Input {
   }
 
   /** @param isProgramme it is what viewers get */
-  report(isProgramme: boolean): InputReport {
+  report(isProgramme: boolean): Omit<InputReport, 'cores'> {
     const here = this.line !== null;
     return {
       inputId: this.inputId,
@@ -239,6 +262,7 @@ export class Input {
       sinceMs: this.sinceMs,
       isSecure: this.line?.isSecure ?? null,
       knockedAtMs: this.knockedAtMs,
+      callProblem: here ? null : this.callProblem,
       figures: here ? this.arrival.figures(performance.now()) : null,
       findings: [...this.verdict.findings],
       carriage: this.verdict.carriage,
@@ -268,7 +292,7 @@ export class Input {
       sequence = 'unreadable';
       this.log.warn({ input: this.inputId, says: error.message }, 'parameters that cannot be read');
     }
-    this.arrival.videoIs(body.codec, sequence);
+    this.arrival.videoIs(body.codec, sequence, this.line?.madeFrom ?? null);
     this.rejudge(performance.now());
   }
 

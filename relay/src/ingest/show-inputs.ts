@@ -1,11 +1,13 @@
 import type { InputReport, InputsRequest } from '@juncta/contract/relay';
 import type { IngestWants } from '@juncta/core/ingest';
 import type { Slate } from '@juncta/core/programme';
+import type { EncodeCost } from '@juncta/core/renditions';
+import { isDeepStrictEqual } from 'node:util';
 import type { Logger } from 'pino';
 import type { SourceChoice } from '../programme/source-choice';
 import type { Input } from './input';
 import { InputSource } from './input-source';
-import { SrtListener, type SrtBooking } from './srt-listener';
+import { SrtLine, type SrtBooking } from './srt-line';
 import { Stills } from '../media/still';
 
 /** The desk's place among the sources of a programme. */
@@ -14,6 +16,9 @@ export const DESK = 'desk';
 interface ShowInputsHouse {
   /** Where encoders reach this machine. */
   readonly host: string;
+  readonly allowLocalPlaces: boolean;
+  /** What encoding takes on this machine. */
+  readonly cost: EncodeCost;
   readonly log: Logger;
   changed(): void;
   slate(wants: IngestWants): Promise<Slate | null>;
@@ -23,7 +28,7 @@ interface ShowInputsHouse {
 export class ShowInputs {
   private readonly sources = new Map<string, InputSource>();
   private readonly stills = new Stills();
-  private readonly listeners = new Map<string, SrtListener>();
+  private readonly lines = new Map<string, SrtLine>();
 
   constructor(
     private readonly choice: SourceChoice,
@@ -47,7 +52,7 @@ export class ShowInputs {
       this.sources.set(booking.inputId, source);
       this.choice.connect(booking.inputId, source);
     }
-    for (const { inputId, srt } of inputs) this.listen(inputId, srt);
+    for (const { inputId, srt } of inputs) this.open(inputId, srt);
     this.house.changed();
   }
 
@@ -87,23 +92,23 @@ export class ShowInputs {
     return keyframe ? this.stills.of(inputId, keyframe) : null;
   }
 
-  private listen(inputId: string, srt: SrtBooking | null): void {
-    const known = this.listeners.get(inputId);
+  private open(inputId: string, srt: SrtBooking | null): void {
+    const known = this.lines.get(inputId);
     const input = this.find(inputId);
-    if (known?.booking.port === srt?.port && known?.booking.passphrase === srt?.passphrase) return;
+    if (isDeepStrictEqual(known?.booking ?? null, srt)) return;
     known?.close();
-    this.listeners.delete(inputId);
-    if (srt && input)
-      this.listeners.set(inputId, new SrtListener(input, srt, this.house.host, this.house.log));
+    this.lines.delete(inputId);
+    input?.callFailed(null);
+    if (srt && input) this.lines.set(inputId, new SrtLine(input, srt, this.house));
   }
 
   /** For the end of the process. */
   close(): void {
-    for (const listener of this.listeners.values()) listener.close();
+    for (const line of this.lines.values()) line.close();
   }
 
   private remove(inputId: string): void {
-    this.listen(inputId, null);
+    this.open(inputId, null);
     this.sources.delete(inputId);
     this.choice.remove(inputId);
     this.stills.forget(inputId);

@@ -15,6 +15,10 @@ export interface EncoderSettings {
   readonly colour?: string | null;
   /** An encoder of ffmpeg: `libx264` unless another is said. */
   readonly codec?: string;
+  /** `aac` unless another is said. */
+  readonly audioCodec?: string;
+  /** Of SRT. */
+  readonly passphrase?: string;
 }
 
 /** An outside encoder: ffmpeg with a test pattern or one colour, and a tone, in real time. */
@@ -46,7 +50,8 @@ export class TestEncoder {
         ],
         ...['-keyint_min', String(keyframes), '-sc_threshold', '0', '-bf', settings.reordered ? '2' : '0'],
         ...['-b:v', `${kbps}k`, '-maxrate', `${kbps}k`, '-bufsize', `${kbps}k`],
-        ...(audio ? ['-c:a', 'aac', '-b:a', '96k', '-ac', String(audio.channels)] : []),
+        ...(audio ? ['-c:a', settings.audioCodec ?? 'aac', '-b:a', '96k', '-ac', String(audio.channels)] : []),
+        ...(settings.passphrase ? ['-passphrase', settings.passphrase] : []),
         ...['-f', url.startsWith('srt:') ? 'mpegts' : 'flv', url],
       ],
       { stdio: ['ignore', 'ignore', 'pipe'] },

@@ -6,7 +6,7 @@ import {
 } from '@juncta/contract/destinations';
 import type { FieldError } from '@juncta/contract/errors';
 import { streamOf } from '@juncta/contract/events';
-import { hideQuery, readPastedTarget, type TargetProblem } from '@juncta/core/destinations';
+import { hideQuery, readPastedTarget } from '@juncta/core/destinations';
 import type { Router } from 'express';
 import type { App } from '../app';
 import type { Queryable, Transaction } from '../database/connect';
@@ -18,23 +18,7 @@ import { listingsAt } from '../listings/store';
 import { isSendingTo } from '../feeds/store';
 import { rulesOfRow } from './row-rules';
 import * as store from './store';
-
-const SENTENCES: Record<TargetProblem, string> = {
-  empty: 'The server address is missing. The place shows it beside the stream key.',
-  not_an_address: 'This is no server address. One looks like rtmps://ingest.example/live.',
-  wrong_scheme: 'Feeds go to addresses that begin with rtmp://, rtmps:// or srt://.',
-  no_application:
-    'The address ends after the host. Behind it stands a word, as in rtmps://ingest.example/live.',
-  key_missing: 'The stream key is missing. The place shows it beside the server address.',
-  port_missing: 'An address of SRT names its port, as in srt://ingest.example:9000.',
-  mode_not_caller: 'We call the place: an address of SRT with another mode than caller cannot be used.',
-  latency_range: 'The latency of SRT is a whole number of milliseconds, 1 to 8000.',
-  passphrase_length: 'A passphrase of SRT has 10 to 79 characters.',
-  key_control: 'There is a line break or another control character within the key. Copy it once more.',
-  stream_id_length:
-    'A stream id of SRT has at most 512 bytes: letters beyond the Latin ones count for two or more.',
-  key_blank: 'There is a blank within the stream key. Copy it once more.',
-};
+import { targetSentences } from './target-sentences';
 
 export function mountDestinations(router: Router, app: App): void {
   mount(router, app, listDestinations, () =>
@@ -53,7 +37,7 @@ export function mountDestinations(router: Router, app: App): void {
     const target = readPastedTarget(body.address, body.key);
     const wrong: FieldError[] = [];
     if (!target.ok)
-      wrong.push({ field: target.field, code: target.problem, sentence: SENTENCES[target.problem] });
+      wrong.push({ field: target.field, code: target.problem, sentence: targetSentences[target.problem] });
     if (body.pageUrl !== '' && !/^https?:\/\/[^\s/]+/.test(body.pageUrl)) {
       wrong.push({
         field: 'pageUrl',

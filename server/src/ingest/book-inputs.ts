@@ -25,8 +25,13 @@ export async function bookingOf(app: App, db: Queryable, showId: string): Promis
       keyHash: createHash('sha256').update(keyOf(app, row)).digest('hex'),
       second: row.second,
       onArrival: row.onArrival,
-      srt: row.srtPort === null ? null : { port: row.srtPort, passphrase: keyOf(app, row) },
+      srt: srtOf(row, keyOf(app, row)),
     })),
     wants: { width, height, rateHz, leastKbps, mostKbps: plan.programme.videoKbps },
   };
+}
+
+function srtOf({ calledAddress, srtPort }: InputRow, key: string): InputsRequest['inputs'][number]['srt'] {
+  if (calledAddress !== null) return { address: calledAddress, key };
+  return srtPort === null ? null : { port: srtPort, passphrase: key };
 }

@@ -1,4 +1,5 @@
 import {
+  bookInput,
   putInput,
   readInputs,
   removeInput,
@@ -54,6 +55,8 @@ describe('outside pictures of a show', () => {
     figures: { video: null, audio: null, gaps: 0, jumps: 0 },
     findings: [],
     carriage: { video: false, audio: false },
+    callProblem: null,
+    cores: null,
     isOnStage: false,
     still: null,
     ...change,
@@ -169,6 +172,99 @@ describe('outside pictures of a show', () => {
     // Others of these specs want ports, too.
     for (const { id } of inputs) await house.as.host.get(removeInput, { params: { showId, inputId: id } });
     await house.as.host.get(removeInput, { params: ninth.params });
+  });
+
+  it('are called where they listen, with what they want of whoever calls', async () => {
+    const inputId = randomUUID();
+    const put = (called?: object) =>
+      house.as.host.refused(putInput, {
+        params: { showId, inputId },
+        body: { ...settings, transport: 'srt_called', ...(called ? { called } : {}) } as never,
+      });
+    for (const [called, field, says] of [
+      [undefined, 'called.address', 'is missing'],
+      [{ address: 'rtmp://hall.example/live/key', key: '' }, 'called.address', 'begins with srt://'],
+      [{ address: 'srt://hall.example', key: '' }, 'called.address', 'names its port'],
+      [{ address: 'srt://hall.example:9000', key: 'passphrase=short' }, 'called.key', '10 to 79'],
+    ] as const) {
+      const { fields } = await put(called);
+      expect(fields?.map((one) => one.field)).toEqual([field]);
+      expect(fields?.[0]?.sentence).toContain(says);
+    }
+    const called = { address: 'srt://hall.example:9000', key: 'streamid=hall&passphrase=long-enough-1' };
+    const one = await add(inputId, { transport: 'srt_called', called });
+    expect([one.address, one.key]).toEqual([called.address, called.key]);
+    const again = await add(inputId, { transport: 'srt_called', name: 'Balcony' });
+    expect(again).toEqual({ ...one, name: 'Balcony' });
+    expect(booked().inputs[0]!.srt).toEqual({ address: called.address, key: called.key });
+    const renewed = await house.as.host.refused(renewInputKey, { params: { showId, inputId } });
+    expect(renewed.sentence).toContain('where it listens');
+    const back = await add(inputId);
+    expect(back.key).toMatch(/^[\w-]{27}$/);
+    expect(booked().inputs[0]!.srt).toBeNull();
+  });
+
+  describe('that stay with the team', () => {
+    let other: string;
+    beforeEach(async () => {
+      other = randomUUID();
+      await house.as.producer.get(createShow, { body: { id: other, text: showText({ title: 'The next' }) } });
+    });
+    const book = (at: string, inputId: string, isBooked = true) =>
+      house.as.host.ask(bookInput, { params: { showId: at, inputId }, body: { isBooked } });
+    const at = (id: string) => house.as.host.get(readInputs, { params: { showId: id } });
+
+    it('go from one show to another under the same address and key, and are at one only', async () => {
+      const one = await add(randomUUID(), { isStanding: true, onArrival: 'joins_stage' });
+      expect((await at(other)).standing).toContain(
+        jasmine.objectContaining({ id: one.id, bookedTo: { showId, title: showText().title } }),
+      );
+      relay.heard.length = 0;
+      expect((await book(other, one.id)).status).toBe(200);
+      expect((await book(other, one.id)).status).toBe(200);
+      const orders = relay.heard.filter((text) => text.startsWith('PUT inputs'));
+      expect(orders[0]).not.toContain(one.id);
+      expect(orders[1]).toContain(one.id);
+      expect((await at(other)).inputs).toEqual([one]);
+      expect((await at(showId)).inputs).toEqual([]);
+      const stageOf = async (id: string) =>
+        (await house.as.host.get(readStage, { params: { showId: id } })).known.stage.outside.length;
+      expect([await stageOf(showId), await stageOf(other)]).toEqual([0, 1]);
+      await book(other, one.id, false);
+      expect((await at(other)).standing).toContain(jasmine.objectContaining({ id: one.id, bookedTo: null }));
+      expect((await book(other, one.id, false)).status).toBe(404);
+      expect((await book(showId, one.id)).status).toBe(200);
+      expect((await at(showId)).inputs.map(({ key }) => key)).toEqual([one.key]);
+    });
+
+    it('do not leave a running show whose programme they are; others do not move at all', async () => {
+      const one = await add(randomUUID(), { isStanding: true });
+      const fixed = await add();
+      expect((await book(other, fixed.id)).status).toBe(404);
+      relay.change(showId, { inputs: [here(one.id)] });
+      await house.as.host.get(takeInput, { params: params(), body: { inputId: one.id } });
+      relay.change(showId, { runId: randomUUID() });
+      await until(
+        'the server knows that it runs',
+        () => house.server.app.relay!.reportOf(showId)?.runId != null,
+      );
+      const refusal = await book(other, one.id);
+      expect(refusal.status).toBe(409);
+      relay.change(showId, { runId: null });
+      await until(
+        'the server knows that it ended',
+        () => house.server.app.relay!.reportOf(showId)?.runId === null,
+      );
+      expect((await book(other, one.id)).status).toBe(200);
+      expect(
+        (
+          await house.as.moderator.ask(bookInput, {
+            params: { showId, inputId: one.id },
+            body: { isBooked: true },
+          })
+        ).status,
+      ).toBe(403);
+    });
   });
 
   it('never become the programme when they are only for tests', async () => {

@@ -1,18 +1,18 @@
 import {
+  bookInput,
   putInput,
   readInputs,
   removeInput,
   renewInputKey,
   runStandInEncoder,
   takeInput,
-  type Input,
 } from '@juncta/contract/ingest';
 import { Id } from '@juncta/contract/http';
 import { MOST_INPUTS } from '@juncta/core/ingest';
 import type { IncomingMessage } from 'node:http';
-import { randomBytes } from 'node:crypto';
 import type { Router } from 'express';
 import type { App } from '../app';
+import type { Transaction } from '../database/connect';
 import { admit } from '../http/files';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
@@ -21,19 +21,17 @@ import { relayOf } from '../relay/relay';
 import { lockShow } from '../shows/store';
 import { aboutKey, bookingOf, keyOf } from './book-inputs';
 import { followOnStage } from './on-stage';
-import { ingestAddress } from './ingest-address';
+import { describe, newKey, opening } from './input-row';
 import { freeSrtPort } from './srt-ports';
 import { StandInEncoders } from './stand-in-encoders';
 import * as store from './store';
-
-/** 160 random bits: nobody guesses them, and a person can still copy them by hand. */
-const KEY_BYTES = 20;
 
 /** Outside pictures: where they come in, by which key, and which of them is the programme. */
 export function mountIngest(router: Router, app: App): void {
   const standIns = new StandInEncoders(app.config.standInEncodersUrl);
   const all = async (req: IncomingMessage, showId: string) => ({
     inputs: (await store.inputsOf(app.db, showId)).map((row) => describe(app, req, row)),
+    standing: await store.standingBesides(app.db, showId),
     hasSrt: app.config.relay?.srtFirstPort != null,
     hasStandIns: standIns.isThere,
   });
@@ -58,15 +56,13 @@ export function mountIngest(router: Router, app: App): void {
         throw new Refusal('not_ready', 'This picture is the programme. Take it off first.');
       const before = await store.findInput(tx, showId, inputId);
       if (before?.onArrival !== body.onArrival) await followOnStage(app, tx, showId, inputId, body.onArrival);
-      const srtPort = body.transport === 'rtmp' ? null : (before?.srtPort ?? (await freeSrtPort(app, tx)));
-      if (before) return store.changeInput(tx, showId, inputId, { ...body, srtPort });
-      if ((await store.inputsOf(tx, showId)).length >= MOST_INPUTS)
-        throw new Refusal(
-          'not_ready',
-          `A show has at most ${MOST_INPUTS} inputs. Remove one that is not needed.`,
-        );
-      const lockedKey = app.secrets.lock(newKey(), aboutKey(inputId));
-      await store.addInput(tx, { id: inputId, showId, ...body, srtPort, lockedKey, madeAt: app.clock.now() });
+      const { name, transport, second, onArrival, isStanding } = body;
+      const srtPort = body.transport === 'srt' ? (before?.srtPort ?? (await freeSrtPort(app, tx))) : null;
+      const settings = { name, transport, second, onArrival, isStanding, srtPort };
+      const values = { ...settings, ...opening(app, inputId, body, before) };
+      if (before) return store.changeInput(tx, showId, inputId, values);
+      await refuseOneMore(tx, showId);
+      await store.addInput(tx, { id: inputId, showId, ...values, madeAt: app.clock.now() });
     });
     await tellRelay(showId);
     return all(req, showId);
@@ -75,11 +71,7 @@ export function mountIngest(router: Router, app: App): void {
   mount(router, app, removeInput, async ({ params: { showId, inputId }, req }) => {
     await app.db.transaction(async (tx) => {
       await lockShow(tx, showId);
-      if (app.relay?.reportOf(showId)?.runId != null && (await store.takenInput(tx, showId)) === inputId)
-        throw new Refusal(
-          'not_ready',
-          'This picture is the programme, and the show runs. Take it off first.',
-        );
+      await refuseWhileItRuns(app, tx, showId, inputId);
       await store.removeInput(tx, showId, inputId);
       await followOnStage(app, tx, showId, inputId, null);
     });
@@ -88,8 +80,36 @@ export function mountIngest(router: Router, app: App): void {
     return all(req, showId);
   });
 
+  mount(router, app, bookInput, async ({ params: { showId, inputId }, body: { isBooked }, req }) => {
+    const from = await app.db.transaction(async (tx) => {
+      const known = await store.findStanding(tx, inputId);
+      if (!known || (!isBooked && known.showId !== showId)) throw notFound('input');
+      const before = known.showId;
+      const next = isBooked ? showId : null;
+      if (before === next) return null;
+      for (const id of [before, next].filter((one) => one !== null).sort()) await lockShow(tx, id);
+      if ((await store.findStanding(tx, inputId))?.showId !== before)
+        throw new Refusal('not_ready', 'Somebody else has just booked it. Look where it is now.');
+      if (before) {
+        await refuseWhileItRuns(app, tx, before, inputId);
+        await followOnStage(app, tx, before, inputId, null);
+      }
+      if (next) await refuseOneMore(tx, next);
+      await store.bookInput(tx, inputId, next);
+      if (next) await followOnStage(app, tx, next, inputId, known.onArrival);
+      return before;
+    });
+    // First to let go of it: an input is never at two shows.
+    if (from) await tellRelay(from);
+    await tellRelay(showId);
+    return all(req, showId);
+  });
+
   mount(router, app, renewInputKey, async ({ params: { showId, inputId }, req }) => {
-    if (!(await store.findInput(app.db, showId, inputId))) throw notFound('input');
+    const row = await store.findInput(app.db, showId, inputId);
+    if (!row) throw notFound('input');
+    if (row.calledAddress !== null)
+      throw new Refusal('not_ready', 'Its passphrase is set where it listens, and not here.');
     const lockedKey = app.secrets.lock(newKey(), aboutKey(inputId));
     await store.changeInput(app.db, showId, inputId, { lockedKey });
     await tellRelay(showId);
@@ -125,7 +145,7 @@ export function mountIngest(router: Router, app: App): void {
 
   mount(router, app, runStandInEncoder, async ({ params: { showId, inputId }, body: { kind }, req }) => {
     const row = await store.findInput(app.db, showId, inputId);
-    if (!row || !standIns.isThere) throw notFound('input');
+    if (!row || !standIns.isThere || row.calledAddress !== null) throw notFound('input');
     if (kind) await standIns.start(inputId, kind, describe(app, req, row).address, keyOf(app, row));
     else await standIns.stop(inputId);
     return {};
@@ -141,10 +161,13 @@ export function mountIngest(router: Router, app: App): void {
   });
 }
 
-const newKey = (): string => randomBytes(KEY_BYTES).toString('base64url');
+async function refuseOneMore(tx: Transaction, showId: string): Promise<void> {
+  if ((await store.inputsOf(tx, showId)).length < MOST_INPUTS) return;
+  throw new Refusal('not_ready', `A show has at most ${MOST_INPUTS} inputs. Remove one that is not needed.`);
+}
 
-function describe(app: App, req: IncomingMessage, row: store.InputRow): Input {
-  const { id, name, transport, second, onArrival } = row;
-  const { address, secureAddress } = ingestAddress(app.config, req, row);
-  return { id, name, transport, address, secureAddress, key: keyOf(app, row), second, onArrival };
+async function refuseWhileItRuns(app: App, tx: Transaction, showId: string, inputId: string): Promise<void> {
+  const runs = app.relay?.reportOf(showId)?.runId != null;
+  if (runs && (await store.takenInput(tx, showId)) === inputId)
+    throw new Refusal('not_ready', 'This picture is the programme, and the show runs. Take it off first.');
 }

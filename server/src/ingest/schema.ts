@@ -1,5 +1,5 @@
 import { ON_ARRIVAL, SECOND_SENDERS, TRANSPORTS } from '@juncta/core/ingest';
-import { index, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { boolean, index, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { instantMs } from '../database/columns';
 import { show } from '../shows/schema';
 
@@ -8,13 +8,16 @@ export const ingestInput = pgTable(
   'ingest_input',
   {
     id: uuid().primaryKey(),
-    showId: uuid('show_id')
-      .notNull()
-      .references(() => show.id, { onDelete: 'cascade' }),
+    /** Null: it is the team's, and booked to no show. Shows are archived, not deleted. */
+    showId: uuid('show_id').references(() => show.id, { onDelete: 'cascade' }),
+    /** It stays with the team, whichever show it is booked to. */
+    isStanding: boolean('is_standing').notNull().default(false),
     name: text().notNull(),
     transport: text({ enum: TRANSPORTS }).notNull().default('rtmp'),
     /** Of one that comes by SRT: its UDP port, of this house's few. */
     srtPort: integer('srt_port').unique(),
+    /** Of one that is called: where it listens. */
+    calledAddress: text('called_address'),
     /** Locked by the secret box: it is shown again. */
     lockedKey: text('locked_key').notNull(),
     second: text({ enum: SECOND_SENDERS }).notNull(),

@@ -1,5 +1,5 @@
-import type { InputSettings } from '@juncta/contract/ingest';
-import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import type { StandingInput } from '@juncta/contract/ingest';
+import { and, asc, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import type { Queryable } from '../database/connect';
 import { show } from '../shows/schema';
 import { ingestInput, programmeInput } from './schema';
@@ -28,13 +28,41 @@ export async function changeInput(
   db: Queryable,
   showId: string,
   id: string,
-  values: Partial<InputSettings & Pick<InputRow, 'lockedKey' | 'srtPort'>>,
+  values: Partial<Omit<InputRow, 'id' | 'showId' | 'madeAt'>>,
 ): Promise<void> {
   await db.update(ingestInput).set(values).where(isInput(showId, id));
 }
 
 export async function removeInput(db: Queryable, showId: string, id: string): Promise<void> {
   await db.delete(ingestInput).where(isInput(showId, id));
+}
+
+/** The team's own that are not booked to this show, by name. */
+export async function standingBesides(db: Queryable, showId: string): Promise<StandingInput[]> {
+  const rows = await db
+    .select({ input: ingestInput, title: show.title })
+    .from(ingestInput)
+    .leftJoin(show, eq(show.id, ingestInput.showId))
+    .where(
+      and(eq(ingestInput.isStanding, true), or(isNull(ingestInput.showId), ne(ingestInput.showId, showId))),
+    )
+    .orderBy(asc(ingestInput.name), asc(ingestInput.id));
+  return rows.map(({ input: { id, name, transport, showId: at }, title }) => ({
+    id,
+    name,
+    transport,
+    bookedTo: at === null || title === null ? null : { showId: at, title },
+  }));
+}
+
+export async function findStanding(db: Queryable, id: string): Promise<InputRow | undefined> {
+  const isIt = and(eq(ingestInput.id, id), eq(ingestInput.isStanding, true));
+  return (await db.select().from(ingestInput).where(isIt))[0];
+}
+
+export async function bookInput(db: Queryable, id: string, showId: string | null): Promise<void> {
+  await db.delete(programmeInput).where(eq(programmeInput.inputId, id));
+  await db.update(ingestInput).set({ showId }).where(eq(ingestInput.id, id));
 }
 
 /** Ports at which encoders come by SRT, of all shows. */
@@ -70,5 +98,5 @@ export async function showsWithInputs(db: Queryable): Promise<string[]> {
     .from(ingestInput)
     .innerJoin(show, eq(show.id, ingestInput.showId))
     .where(isNull(show.archivedAt));
-  return rows.map(({ showId }) => showId);
+  return rows.flatMap(({ showId }) => showId ?? []);
 }

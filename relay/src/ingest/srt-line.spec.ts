@@ -81,12 +81,58 @@ describe('outside pictures by SRT', () => {
     expect(longestStep(got.audioFrames)).toBeLessThan(0.03);
   });
 
-  it('are made H.264 from the next call on where it is other video', async () => {
-    const h265 = () => send(passphrase, { codec: 'libx265' });
-    await h265().ended;
-    await listens(port);
-    h265();
-    expect((await fits()).figures!.video!.codec).toBe('h264');
+  it('are made H.264 and AAC from the next call on where they are something else, which is said', async () => {
+    const other = () => send(passphrase, { codec: 'libx265', audioCodec: 'mp2' });
+    for (let calls = 0; calls < 2; calls++) {
+      await other().ended;
+      await listens(port);
+    }
+    other();
+    const { figures, findings, cores } = await fits();
+    expect(figures!.video).toEqual(jasmine.objectContaining({ codec: 'h264', madeFrom: 'h265' }));
+    expect(figures!.audio!.codec).toBe('aac');
+    expect(findings).toContain({ code: 'codec_made', level: 'note', has: 'h265', wants: 'h264' });
+    expect(cores).toBeGreaterThan(0);
+  });
+
+  describe('that listen', () => {
+    const key = new URLSearchParams({ streamid: 'hall/1', passphrase: `it's long & odd` }).toString();
+    const call = (address: string, with_ = key) =>
+      rig.order('PUT', '/inputs', inputsRequest(inputId, with_, { srt: { address, key: with_ } }));
+    const problem = (wanted: InputReport['callProblem']) =>
+      until(`the call meets ${wanted}`, async () => (await input()).callProblem === wanted, 20_000);
+    const listening = (at: number) => {
+      const encoder = new TestEncoder(`srt://127.0.0.1:${at}?mode=listener`, {
+        keyframes: 15,
+        passphrase: `it's long & odd`,
+      });
+      encoders.push(encoder);
+      return encoder;
+    };
+
+    it('are called, until they answer, and again when they were away', async () => {
+      const at = await freeUdpPort();
+      await call(`srt://127.0.0.1:${at}`);
+      await problem('no_answer');
+      const first = listening(at);
+      await isState('in_preview');
+      expect(await input()).toEqual(jasmine.objectContaining({ callProblem: null, isSecure: true }));
+      await first.kill();
+      await isState('nothing');
+      listening(at);
+      await isState('in_preview');
+    });
+
+    it('are told apart from such as want another passphrase, and from addresses that lead nowhere', async () => {
+      const at = await freeUdpPort();
+      listening(at);
+      await listens(at);
+      await call(`srt://127.0.0.1:${at}`, 'passphrase=quite-another-one');
+      await problem('wrong_passphrase');
+      await call('srt://nowhere.invalid:9000');
+      await problem('not_found');
+      expect((await input()).state).toBe('nothing');
+    });
   });
 
   it('find their port again after the relay was killed', async () => {
