@@ -5,6 +5,7 @@ import { Encoder } from './support/encoder';
 import { expect, test } from './support/house';
 import { probe, spotsNow, steps, toneNow } from './support/media';
 import { lastArrival } from './support/place';
+import { freePort } from './support/run';
 import { endShow, endSpine, onAir, recordingsAreReady, startFeed } from './support/spine';
 
 /** A picture that is made elsewhere: by an encoder outside, over the network, to viewers. */
@@ -133,6 +134,64 @@ test('an encoder outside is a source on the stage beside a guest, dies, and is b
   await expect(page.getByText('Benedikt Achterberg')).toHaveCount(0);
   const got = probe((await lastArrival()).received);
   expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
+});
+
+test('an input of the team’s own is called where it listens, watched, and booked from show to show', async ({
+  as,
+}) => {
+  const page = await as('Teo');
+  await addInput(page);
+  const card = page.getByRole('region', { name: 'Encoder' });
+  const at = `srt://127.0.0.1:${await freePort()}`;
+  const listening = (colour: string) => {
+    const encoder = new Encoder(`${at}?mode=listener`, { colour, passphrase: 'a phrase & a half' });
+    encoders.push(encoder);
+    return encoder;
+  };
+  await card.getByText('Settings').click();
+  await card.getByLabel('It stays with the team').check();
+  await card.getByLabel('How it comes').selectOption({ label: 'by SRT, called from here' });
+  await card.getByLabel('Where the encoder listens').fill(at);
+  await card.getByLabel('Passphrase, if it has one').fill('another phrase');
+  await card.getByRole('button', { name: 'Call it' }).click();
+  await expect(card.getByText('It is called, and nobody answers.')).toBeVisible({ timeout: 20_000 });
+  const first = listening('red');
+  await expect(card.getByText('It answers, and wants another passphrase.')).toBeVisible({ timeout: 20_000 });
+  await card.getByLabel('Passphrase, if it has one').fill('a phrase & a half');
+  await card.getByRole('button', { name: 'Call it' }).click();
+  await expect(card.getByText('Here, in preview')).toBeVisible({ timeout: 20_000 });
+
+  await card.getByRole('button', { name: 'Watch it move' }).click();
+  const moving = card.getByRole('img', { name: 'What comes from Encoder, moving' });
+  const isSeen = (is: (spot: readonly number[]) => boolean) =>
+    expect
+      .poll(
+        async () =>
+          is(
+            await moving.evaluate((canvas: HTMLCanvasElement) => [
+              ...canvas.getContext('2d')!.getImageData(320, 180, 1, 1).data,
+            ]),
+          ),
+        { timeout: 30_000 },
+      )
+      .toBe(true);
+  await isSeen(isRed);
+  await expect(card.getByText(/^Loudness −\d+ LUFS$/)).toBeVisible({ timeout: 20_000 });
+  await card.getByRole('button', { name: 'Listen' }).click();
+  expect(await violations(page)).toEqual([]);
+
+  await card.getByRole('button', { name: 'Book it to no show' }).click();
+  await expect(card).toHaveCount(0);
+  const own = page.getByRole('region', { name: 'The team’s own inputs' });
+  await expect(own.getByText('booked to no show')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await first.kill();
+  await own.getByRole('button', { name: 'Book “Encoder” here' }).click();
+  await expect(own).toHaveCount(0);
+  listening('blue');
+  await expect(card.getByText('Here, in preview')).toBeVisible({ timeout: 20_000 });
+  await card.getByRole('button', { name: 'Watch it move' }).click();
+  await isSeen(isBlue);
 });
 
 test('a stand-in meeting that comes by SRT is taken over what the desk composes, by a cut, and given back', async ({

@@ -80,7 +80,11 @@ export async function dropInputs(
   const { house, order } = await producer(playwright, baseURL);
   const of = `/api/shows/${READY_SHOW_ID}`;
   await order(`${of}/programme-input`, { inputId: null }, 'put');
-  const { inputs } = (await (await house.get(`${of}/inputs`)).json()) as { inputs: { id: string }[] };
+  type Ids = { id: string }[];
+  const read = async () => (await (await house.get(`${of}/inputs`)).json()) as { inputs: Ids; standing: Ids };
+  for (const { id } of (await read()).standing)
+    expect(await order(`${of}/inputs/${id}/booking`, { isBooked: true }, 'put')).toBe(200);
+  const { inputs } = await read();
   for (const { id } of inputs) expect(await order(`${of}/inputs/${id}`, {}, 'delete')).toBe(200);
   await house.dispose();
 }

@@ -7,7 +7,12 @@ export class Encoder {
 
   constructor(
     url: string,
-    { colour, rateHz = 25, soundHz = 44_100 }: { colour: string; rateHz?: number; soundHz?: number },
+    {
+      colour,
+      rateHz = 25,
+      soundHz = 44_100,
+      passphrase,
+    }: { colour: string; rateHz?: number; soundHz?: number; passphrase?: string },
   ) {
     this.child = spawn(
       'ffmpeg',
@@ -17,7 +22,9 @@ export class Encoder {
         ...['-re', '-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=${soundHz}`],
         ...['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-bf', '0'],
         ...['-g', String(2 * rateHz), '-keyint_min', String(2 * rateHz), '-sc_threshold', '0'],
-        ...['-c:a', 'aac', '-b:a', '96k', '-ac', '1', '-f', 'flv', url],
+        ...['-c:a', 'aac', '-b:a', '96k', '-ac', '1'],
+        ...(passphrase === undefined ? [] : ['-passphrase', passphrase]),
+        ...['-f', url.startsWith('srt:') ? 'mpegts' : 'flv', url],
       ],
       { stdio: 'ignore' },
     );

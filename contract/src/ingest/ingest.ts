@@ -112,6 +112,17 @@ export const renewInputKey = endpoint({
   response: Inputs,
 });
 
+/** To look at what comes in, moving and with its sound, before anybody gets it. Asked for again every minute. */
+export const watchInputs = endpoint({
+  method: 'POST',
+  path: '/api/shows/:showId/inputs-watched',
+  access: right('desk.open'),
+  params,
+  /** Of whoever looks: one tab of one browser. */
+  body: z.object({ watcherId: Id }),
+  response: z.object({ ticket: z.string(), uplinkUrl: z.string() }),
+});
+
 /** An outside picture becomes the programme at its next keyframe; null: the desk makes it again. */
 export const takeInput = endpoint({
   method: 'PUT',

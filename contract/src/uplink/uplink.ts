@@ -9,13 +9,17 @@ import { Id } from '../http';
  * there. A packet that comes twice is acknowledged twice and kept once.
  */
 
-/** What the server signs: who may send packets of which show. */
+/** To send the programme and receive what the stage has; or only to look at what comes in, which changes nothing. */
+export const TICKET_RIGHTS = ['compose', 'watch'] as const;
+
+/** What the server signs: who may send packets of which show, or receive them. */
 export const Ticket = z.object({
   showId: Id,
   /** One tab of one browser. */
   deskId: Id,
   /** Counts the take-overs of a show's composing; the relay lets nobody in with a lower one than the last. */
   epoch: z.int(),
+  may: z._default(z.enum(TICKET_RIGHTS), 'compose'),
   /** By the machine's clock. Renewed long before by a desk that is still signed in: see {@link TICKET_LIFE_MS}. */
   expiresAtMs: z.int(),
 });
@@ -27,6 +31,9 @@ export type Ticket = z.infer<typeof Ticket>;
  */
 export const TICKET_LIFE_MS = 10 * 60_000;
 export const TICKET_RENEWED_EVERY_MS = 3 * 60_000;
+/** One that only lets somebody look is good for less, and renewed more often: it is not taken back when they sign out. */
+export const WATCH_TICKET_LIFE_MS = 3 * 60_000;
+export const WATCH_TICKET_RENEWED_EVERY_MS = 60_000;
 /** With the server away, a ticket that ran out is taken for this long: longer than the longest show with its rehearsal. */
 export const TICKET_GRACE_MS = 26 * 3_600_000;
 
@@ -84,6 +91,7 @@ export const REFUSAL_CODES = [
   'too_long',
   'damaged',
   'no_input',
+  'too_many',
 ] as const;
 
 export const UplinkAnswer = z.discriminatedUnion('type', [

@@ -77,6 +77,8 @@ export class Input {
   private beganAtMs = 0;
   /** Desks that have it on their stage. */
   readonly receivers = new InputReceivers(this, () => this.changed());
+  /** People who look at it. */
+  readonly watchers = new InputReceivers(this, () => undefined);
 
   constructor(
     private booking: Booking,
@@ -183,7 +185,7 @@ export class Input {
     this.beganAtMs = performance.now();
     this.log.info({ input: this.inputId }, 'an encoder has come');
     this.listener.begins();
-    this.receivers.changed();
+    for (const all of [this.receivers, this.watchers]) all.changed();
     this.changed();
   }
 
@@ -196,7 +198,7 @@ export class Input {
     this.heads = { video: null, audio: null };
     this.log.info({ input: this.inputId }, 'an encoder has gone');
     this.listener.ends();
-    this.receivers.changed();
+    for (const all of [this.receivers, this.watchers]) all.changed();
     this.changed();
   }
 
@@ -221,7 +223,7 @@ export class Input {
   private pass(tag: FlvTag, body: VideoBody | AudioBody, atMs: number): void {
     const placed = { ...tag, timeMs: Math.round(atMs) };
     this.listener.tag(placed, body, atMs);
-    this.receivers.tag(placed, body);
+    for (const all of [this.receivers, this.watchers]) all.tag(placed, body);
   }
 
   tick(nowMs: number): void {
@@ -274,6 +276,7 @@ export class Input {
   close(): void {
     this.line?.end('This input is closed.');
     this.receivers.close();
+    this.watchers.close();
   }
 
   private takeConfiguration(tag: FlvTag, body: VideoBody | AudioBody): void {

@@ -33,6 +33,10 @@ export class InputReceivers {
     return this.all.size === 0;
   }
 
+  get count(): number {
+    return this.all.size;
+  }
+
   /** @returns no longer */
   add(receiver: InputReceiver): () => void {
     this.all.set(receiver, { waits: true });

@@ -1,14 +1,11 @@
-import type { UplinkAnswer } from '@juncta/contract/uplink';
+import type { Ticket, UplinkAnswer } from '@juncta/contract/uplink';
 import type { Packet } from '@juncta/core/media/packets';
 import type { Lane } from '@juncta/core/uplink';
 import { createHmac, randomUUID } from 'node:crypto';
 import WebSocket from 'ws';
 import { bytesOf } from './media';
 
-export function ticketFor(
-  secret: string,
-  values: { showId: string; epoch?: number; deskId?: string; expiresAtMs?: number },
-): string {
+export function ticketFor(secret: string, values: Partial<Ticket> & Pick<Ticket, 'showId'>): string {
   const ticket = { deskId: randomUUID(), epoch: 1, expiresAtMs: Date.now() + 60_000, ...values };
   const payload = Buffer.from(JSON.stringify(ticket)).toString('base64url');
   return `${payload}.${createHmac('sha256', secret).update(payload).digest('base64url')}`;

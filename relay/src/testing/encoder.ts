@@ -50,7 +50,9 @@ export class TestEncoder {
         ],
         ...['-keyint_min', String(keyframes), '-sc_threshold', '0', '-bf', settings.reordered ? '2' : '0'],
         ...['-b:v', `${kbps}k`, '-maxrate', `${kbps}k`, '-bufsize', `${kbps}k`],
-        ...(audio ? ['-c:a', settings.audioCodec ?? 'aac', '-b:a', '96k', '-ac', String(audio.channels)] : []),
+        ...(audio
+          ? ['-c:a', settings.audioCodec ?? 'aac', '-b:a', '96k', '-ac', String(audio.channels)]
+          : []),
         ...(settings.passphrase ? ['-passphrase', settings.passphrase] : []),
         ...['-f', url.startsWith('srt:') ? 'mpegts' : 'flv', url],
       ],

@@ -1,4 +1,5 @@
 import type { ProgrammeReport } from '@juncta/contract/relay';
+import type { Ticket } from '@juncta/contract/uplink';
 import { SLOW_MACHINE } from '@juncta/core/renditions';
 import { makeLog } from '@juncta/runtime/log';
 import { spawn } from 'node:child_process';
@@ -21,7 +22,7 @@ export interface Rig {
   readonly port: number;
   readonly dir: string;
   readonly showId: string;
-  ticket(values?: { epoch?: number; expiresAtMs?: number; showId?: string; deskId?: string }): string;
+  ticket(values?: Partial<Ticket>): string;
   order(method: string, path: string, body?: object): Promise<ProgrammeReport>;
   report(): Promise<ProgrammeReport>;
   ask(path: string, init?: RequestInit): Promise<Response>;

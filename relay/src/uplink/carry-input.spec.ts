@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import WebSocket from 'ws';
+import { TestDesk } from '../testing/desk';
 import { TestEncoder } from '../testing/encoder';
 import { inputsRequest } from '../testing/inputs';
 import { until } from '../testing/place';
@@ -94,5 +95,34 @@ describe('an outside picture on its way to a desk', () => {
     await book({ onArrival: 'test_only' });
     await until('it is for nobody', () => known.isClosed);
     expect(known.answers.at(-1)).toEqual(jasmine.objectContaining({ code: 'no_input' }));
+  });
+
+  it('comes to a few who only look, for tests or not, and does not count as on the stage', async () => {
+    await book({ onArrival: 'test_only' });
+    send();
+    const watch = () => receive({ ticket: rig.ticket({ may: 'watch', epoch: 0 }) });
+    const first = await watch();
+    await isHere(first, true);
+    await until('it comes', () => first.tags.length > 30);
+    expect((await rig.report()).inputs[0]!.isOnStage).toBeFalse();
+    for (let i = 1; i < 6; i++) await isHere(await watch(), true);
+    const seventh = await watch();
+    await until('no more may look', () => seventh.isClosed);
+    expect(seventh.answers.at(-1)).toEqual(jasmine.objectContaining({ code: 'too_many' }));
+    first.socket.close();
+    await until('there is room for another', async () => {
+      const next = await watch();
+      await until('it is answered', () => next.answers.length > 0);
+      return next.answers[0]!.type === 'input';
+    });
+  });
+
+  it('lets nobody send who may only look', async () => {
+    const ticket = rig.ticket({ may: 'watch' });
+    const desk = await TestDesk.open(rig.port, ticket, randomUUID());
+    await until('it is refused', () => desk.closeCode !== null);
+    expect(desk.answers).toEqual([jasmine.objectContaining({ type: 'refused', code: 'ticket' })]);
+    const other = await receive({ type: 'measure', ticket });
+    await until('nor is its line measured', () => other.isClosed);
   });
 });

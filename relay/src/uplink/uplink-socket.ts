@@ -6,6 +6,7 @@ import {
   MEASURE_MOST_MS,
   type Hello,
   type Receive,
+  type Ticket,
   type UplinkAnswer,
   type REFUSAL_CODES,
 } from '@juncta/contract/uplink';
@@ -18,7 +19,7 @@ import type { Socket } from 'node:net';
 import type { Logger } from 'pino';
 import { WebSocketServer, type RawData, type WebSocket } from 'ws';
 import type * as z from 'zod/mini';
-import type { InputReceivers } from '../ingest/receivers';
+import type { Input } from '../ingest/input';
 import type { DeskLine, DeskSource } from './desk-source';
 import { carryInput } from './carry-input';
 import { readTicket } from './ticket';
@@ -42,7 +43,7 @@ export interface UplinkShow {
   readonly desk: DeskSource;
   readonly programme: { readonly covered: boolean; cover(on: boolean): void };
   readonly inputs: {
-    find(inputId: string): { readonly receivers: InputReceivers; readonly isTestOnly: boolean } | null;
+    find(inputId: string): Pick<Input, 'receivers' | 'watchers' | 'isTestOnly'> | null;
   };
 }
 
@@ -58,8 +59,12 @@ interface Admitted {
   readonly showId: string;
   readonly deskId: string;
   readonly epoch: number;
+  readonly may: Ticket['may'];
   expiresAtMs: number;
 }
+
+/** Of one outside picture. */
+const MOST_WATCHERS = 6;
 
 type DeskMessage = z.infer<typeof DeskRequest>;
 type RefusalCode = (typeof REFUSAL_CODES)[number];
@@ -70,6 +75,7 @@ const SENTENCES: Record<Exclude<RefusalCode, 'format_changed'>, string> = {
   not_understood: 'The relay did not understand what was sent. Reload the page.',
   other_session: 'A packet belonged to another session than was announced. Reload the page.',
   too_long: 'A packet was longer than any picture can be. Reload the page.',
+  too_many: `Somebody else has to stop looking first: at most ${MOST_WATCHERS} look at one picture at once.`,
   no_input: 'This show has no such outside picture any more.',
   damaged: 'A packet arrived damaged. Reload the page; what was recorded is kept.',
 };
@@ -180,7 +186,7 @@ export class UplinkSockets {
 
   /** Counts what comes, and keeps none of it. */
   private measure(socket: WebSocket, ticketText: string, admitted: () => void): void {
-    if (!readTicket(ticketText, this.secret, Date.now())) return refuse(socket, 'ticket');
+    if (readTicket(ticketText, this.secret, Date.now())?.may !== 'compose') return refuse(socket, 'ticket');
     admitted();
     let bytes = 0;
     const over = setTimeout(() => socket.close(CLOSE.normal), MEASURE_MOST_MS);
@@ -196,7 +202,7 @@ export class UplinkSockets {
 
   private admit(socket: WebSocket, hello: Hello, admitted: () => void): void {
     const ticket = this.readTicket(hello.ticket);
-    if (!ticket) return refuse(socket, 'ticket');
+    if (ticket?.may !== 'compose') return refuse(socket, 'ticket');
     if (Date.now() < (this.cutUntilMs.get(ticket.showId) ?? 0)) return socket.terminate();
     const show = this.shows.of(ticket.showId);
     const { desk } = show;
@@ -238,16 +244,19 @@ export class UplinkSockets {
     if (lane === 'live') line.covered(show.programme.covered);
   }
 
-  /** Not the programme to us, but an outside picture to the desk that composes it. */
+  /** Not the programme to us, but an outside picture to the desk that composes it, or to somebody who looks at it. */
   private admitReceiver(socket: WebSocket, { ticket: text, inputId }: Receive, admitted: () => void): void {
     const ticket = this.readTicket(text);
     const show = ticket && this.shows.of(ticket.showId);
-    if (!ticket || !show || ticket.epoch < show.desk.revokedBelow) return refuse(socket, 'ticket');
+    if (!ticket || !show) return refuse(socket, 'ticket');
+    const watches = ticket.may === 'watch';
+    if (!watches && ticket.epoch < show.desk.revokedBelow) return refuse(socket, 'ticket');
     const input = show.inputs.find(inputId);
-    if (!input || input.isTestOnly) return refuse(socket, 'no_input');
+    if (!input || (input.isTestOnly && !watches)) return refuse(socket, 'no_input');
+    if (watches && input.watchers.count >= MOST_WATCHERS) return refuse(socket, 'too_many');
     admitted();
     const admission = this.enter(socket, ticket);
-    carryInput(input.receivers, socket, {
+    carryInput(watches ? input.watchers : input.receivers, socket, {
       tell: (isHere) => answer(socket, { type: 'input', isHere }),
       closed: () => refuse(socket, 'no_input'),
     });
@@ -273,7 +282,9 @@ export class UplinkSockets {
     const request = readRequest(data);
     if (request?.type === 'renew') {
       const ticket = readTicket(request.ticket, this.secret, Date.now());
-      if (ticket?.deskId !== admission.deskId || ticket.showId !== admission.showId) refuse(socket, 'ticket');
+      const { deskId, showId, may } = admission;
+      if (ticket?.deskId !== deskId || ticket.showId !== showId || ticket.may !== may)
+        refuse(socket, 'ticket');
       else admission.expiresAtMs = ticket.expiresAtMs;
     } else if (request?.type === 'cover' && show) show.programme.cover(request.on);
     else refuse(socket, 'not_understood');

@@ -6,6 +6,7 @@ import {
   renewInputKey,
   stillPath,
   takeInput,
+  watchInputs,
   type InputReport,
 } from '@juncta/contract/ingest';
 import type { InputsRequest } from '@juncta/contract/relay';
@@ -15,6 +16,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { FakeRelay } from '../testing/fake-relay';
 import { openHouse, showText, type House } from '../testing/house';
+import { readTicket } from '../testing/ticket';
 import { until } from '../testing/until';
 
 describe('outside pictures of a show', () => {
@@ -303,6 +305,16 @@ describe('outside pictures of a show', () => {
     expect((await house.as.moderator.send('GET', stillPath(showId, id))).status).toBe(200);
     expect((await house.stranger().send('GET', stillPath(showId, id))).status).toBe(401);
     expect((await house.as.host.send('GET', stillPath(showId, randomUUID()))).status).toBe(404);
+  });
+
+  it('can be looked at by whoever may open the desk, with a ticket for that alone', async () => {
+    const watcherId = randomUUID();
+    const body = { watcherId };
+    const { ticket } = await house.as.moderator.get(watchInputs, { params: params(), body });
+    expect(readTicket(ticket)).toEqual(jasmine.objectContaining({ showId, deskId: watcherId, may: 'watch' }));
+    expect((await house.stranger().ask(watchInputs, { params: params(), body })).status).toBe(401);
+    const elsewhere = { params: { showId: randomUUID() }, body };
+    expect((await house.as.host.ask(watchInputs, elsewhere)).status).toBe(404);
   });
 
   it('are gone when they are removed, unless they are what a running show has', async () => {

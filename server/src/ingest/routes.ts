@@ -6,7 +6,9 @@ import {
   renewInputKey,
   runStandInEncoder,
   takeInput,
+  watchInputs,
 } from '@juncta/contract/ingest';
+import { WATCH_TICKET_LIFE_MS } from '@juncta/contract/uplink';
 import { Id } from '@juncta/contract/http';
 import { MOST_INPUTS } from '@juncta/core/ingest';
 import type { IncomingMessage } from 'node:http';
@@ -18,9 +20,11 @@ import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { sendStill } from '../http/send-still';
 import { relayOf } from '../relay/relay';
-import { lockShow } from '../shows/store';
 import { aboutKey, bookingOf, keyOf } from './book-inputs';
 import { followOnStage } from './on-stage';
+import { findShow, lockShow } from '../shows/store';
+import { uplinkAddress } from '../uplink/uplink-address';
+import { signTicket } from '../uplink/tickets';
 import { describe, newKey, opening } from './input-row';
 import { freeSrtPort } from './srt-ports';
 import { StandInEncoders } from './stand-in-encoders';
@@ -114,6 +118,14 @@ export function mountIngest(router: Router, app: App): void {
     await store.changeInput(app.db, showId, inputId, { lockedKey });
     await tellRelay(showId);
     return all(req, showId);
+  });
+
+  mount(router, app, watchInputs, async ({ params: { showId }, body: { watcherId }, req }) => {
+    if (!(await findShow(app.db, showId))) throw notFound('show');
+    const { secret } = relayOf(app).config;
+    const expiresAtMs = app.securityClock.now() + WATCH_TICKET_LIFE_MS;
+    const ticket = { showId, deskId: watcherId, epoch: 0, may: 'watch', expiresAtMs } as const;
+    return { ticket: signTicket(ticket, secret), uplinkUrl: uplinkAddress(app.config, req)!.href };
   });
 
   mount(router, app, takeInput, async ({ params: { showId }, body: { inputId } }) => {

@@ -1,12 +1,13 @@
 import { streamOf } from '@juncta/contract/events';
 import { compose } from '@juncta/contract/programme';
-import { TICKET_LIFE_MS, Ticket } from '@juncta/contract/uplink';
+import { TICKET_LIFE_MS } from '@juncta/contract/uplink';
 import { createShow } from '@juncta/contract/shows';
 import { changePassword, removeMember, signIn, signOut } from '@juncta/contract/team';
 import { eventsAfter, lastSeq } from '../events/store';
 import type { Client } from '../testing/client';
 import { FakeRelay } from '../testing/fake-relay';
 import { openHouse, PASSWORD, showText, type House } from '../testing/house';
+import { readTicket } from '../testing/ticket';
 import { until } from '../testing/until';
 
 describe('who may compose', () => {
@@ -31,7 +32,7 @@ describe('who may compose', () => {
   const composeAs = async (who: Client) => {
     const body = { deskId, takeOver: false };
     const { ticket } = await who.get(compose, { params: { showId }, body });
-    return Ticket.parse(JSON.parse(Buffer.from(ticket.split('.')[0]!, 'base64url').toString()));
+    return readTicket(ticket);
   };
   const told = (order: string) => relay.heard.filter((one) => one === `PUT lease ${order}`).length;
   const REVOKED = '{"epoch":2,"isRevoked":true}';
@@ -45,7 +46,7 @@ describe('who may compose', () => {
   it('has a ticket for minutes, renewed without a word to anybody', async () => {
     const first = await composeAs(house.as.host);
     const nowMs = house.securityClock.now();
-    expect(first).toEqual({ showId, deskId, epoch: 1, expiresAtMs: nowMs + TICKET_LIFE_MS });
+    expect(first).toEqual({ showId, deskId, epoch: 1, may: 'compose', expiresAtMs: nowMs + TICKET_LIFE_MS });
     const { db } = house.server.app;
     const seq = await lastSeq(db, streamOf('programme', showId));
     house.securityClock.advance(60_000);

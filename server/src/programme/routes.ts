@@ -87,7 +87,7 @@ export function mountProgramme(router: Router, app: App): void {
       await link.client.setEpoch(showId, epoch);
       await link.client.setDelay(showId, show.delayS);
       const expiresAtMs = app.securityClock.now() + TICKET_LIFE_MS;
-      const ticket = signTicket({ showId, deskId, epoch, expiresAtMs }, link.config.secret);
+      const ticket = signTicket({ showId, deskId, epoch, may: 'compose', expiresAtMs }, link.config.secret);
       return { ticket, uplinkUrl: uplinkAddress(app.config, req)!.href };
     },
   );

@@ -1,2 +1,3 @@
 export * from './adts';
+export * from './loudness';
 export * from './ogg';

@@ -16,11 +16,12 @@ import { showsFeature } from '../shows/shows.feature';
 import { InputCard } from './input-card';
 import { ingestTexts } from './ingest.texts';
 import { ShowInputs } from './show-inputs';
+import { StandingInputs } from './standing-inputs';
 
 /** Where outside pictures of a show are set up, seen, and taken. */
 @Component({
   selector: 'jn-ingest-page',
-  imports: [InputCard, Key, Notice, RouterLink],
+  imports: [InputCard, Key, Notice, RouterLink, StandingInputs],
   template: `
     @if (show(); as show) {
       <div class="head">
@@ -53,6 +54,9 @@ import { ShowInputs } from './show-inputs';
         }
         @for (one of inputs; track one.id) {
           <jn-input-card [showId]="show.id" [input]="one" />
+        }
+        @if (state.standing().length > 0) {
+          <jn-standing-inputs />
         }
       } @else if (state.request.error() === null) {
         <p class="soft" role="status">{{ texts.reading }}</p>
@@ -101,6 +105,12 @@ export class IngestPage {
   protected add(): void {
     const count = this.state.inputs()?.length ?? 0;
     const name = count === 0 ? ingestTexts.firstName : ingestTexts.nameOf(count + 1);
-    this.state.put(crypto.randomUUID(), { name, transport: 'rtmp', second: 'refused', onArrival: 'waits' });
+    this.state.put(crypto.randomUUID(), {
+      name,
+      transport: 'rtmp',
+      second: 'refused',
+      onArrival: 'waits',
+      isStanding: false,
+    });
   }
 }

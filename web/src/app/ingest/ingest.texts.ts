@@ -1,4 +1,5 @@
 import type {
+  CallProblem,
   IngestFinding,
   IngestFindingCode,
   IngestLevel,
@@ -59,6 +60,8 @@ export const ingestTexts = {
   copyPassphrase: $localize`:@@ingest.copyPassphrase:Copy passphrase`,
   renew: $localize`:@@ingest.renew:New key`,
   renewArmed: $localize`:@@ingest.renewArmed:New key, cut off the old one`,
+  renewPassphrase: $localize`:@@ingest.renewPassphrase:New passphrase`,
+  renewPassphraseArmed: $localize`:@@ingest.renewPassphraseArmed:New passphrase, cut off the old one`,
   remove: $localize`:@@ingest.remove:Remove`,
   removeArmed: $localize`:@@ingest.removeArmed:Remove it now`,
   take: $localize`:@@ingest.take:Take as programme`,
@@ -80,6 +83,12 @@ export const ingestTexts = {
       $localize`:@@ingest.srtStep3:Choose AAC for the audio, and for the video H.264 where it can be chosen, with a keyframe every 2 seconds. Other video is made H.264 here, which takes about a core of this machine.`,
       $localize`:@@ingest.step4:Start it. The light of this card says when it is here.`,
     ],
+    srt_called: [
+      $localize`:@@ingest.calledStep1:In the encoder, choose SRT, and that it listens: its mode is “listener”. This way round it needs an address that is reached from here.`,
+      $localize`:@@ingest.calledStep2:Write its address and port into the settings of this card, and its passphrase and stream id where it has them.`,
+      $localize`:@@ingest.srtStep3:Choose AAC for the audio, and for the video H.264 where it can be chosen, with a keyframe every 2 seconds. Other video is made H.264 here, which takes about a core of this machine.`,
+      $localize`:@@ingest.calledStep4:Start it. It is called until it answers; the light of this card says when it is here.`,
+    ],
   } satisfies Record<Transport, readonly string[]>,
   settings: $localize`:@@ingest.settings:Settings`,
   second: $localize`:@@ingest.second:When a second encoder comes with the key`,
@@ -91,7 +100,21 @@ export const ingestTexts = {
   transportIs: {
     rtmp: $localize`:@@ingest.byRtmp:by RTMP`,
     srt: $localize`:@@ingest.bySrt:by SRT`,
+    srt_called: $localize`:@@ingest.bySrtCalled:by SRT, called from here`,
   } satisfies Record<Transport, string>,
+  calledAddress: $localize`:@@ingest.calledAddress:Where the encoder listens`,
+  streamId: $localize`:@@ingest.streamId:Stream id, if it wants one`,
+  calledPassphrase: $localize`:@@ingest.calledPassphrase:Passphrase, if it has one`,
+  callIt: $localize`:@@ingest.callIt:Call it`,
+  isStanding: $localize`:@@ingest.isStanding:It stays with the team`,
+  isStandingText: $localize`:@@ingest.isStandingText:Then an encoder is set up once: the address and the key go from show to show.`,
+  letGo: $localize`:@@ingest.letGo:Book it to no show`,
+  standing: $localize`:@@ingest.standing:The team’s own inputs`,
+  standingText: $localize`:@@ingest.standingText:An encoder that is set up for one of them comes to whichever show it is booked to.`,
+  bookedTo: (title: string) => $localize`:@@ingest.bookedTo:booked to “${title}:title:”`,
+  bookedToNone: $localize`:@@ingest.bookedToNone:booked to no show`,
+  bookNamed: (name: string) => $localize`:@@ingest.bookNamed:Book “${name}:name:” here`,
+  bookFrom: (title: string) => $localize`:@@ingest.bookFrom:Take it from “${title}:title:”`,
   onArrival: $localize`:@@ingest.onArrival:When it arrives`,
   onArrivalIs: {
     waits: $localize`:@@ingest.arrivalWaits:it waits in preview until it is taken`,
@@ -118,6 +141,15 @@ export const stateTexts: Record<InputState, string> = {
   as_programme: $localize`:@@ingest.stateProgramme:Is the programme`,
 };
 
+/** Why an encoder that is called does not come. */
+export const callTexts: Record<CallProblem, string> = {
+  not_found: $localize`:@@ingest.callNotFound:No machine has this name. Look at the address.`,
+  not_allowed: $localize`:@@ingest.callNotAllowed:This address lies within the house’s own network, where nothing is called.`,
+  no_answer: $localize`:@@ingest.callNoAnswer:It is called, and nobody answers. Does the encoder listen, and is its port open to the outside?`,
+  wrong_passphrase: $localize`:@@ingest.callPassphrase:It answers, and wants another passphrase.`,
+  refused: $localize`:@@ingest.callRefused:It answers, and refuses the call. Perhaps it wants a stream id, or somebody else has it.`,
+};
+
 export const levelTexts: Record<IngestLevel, string> = {
   block: $localize`:@@ingest.levelBlock:Cannot be shown`,
   warning: $localize`:@@ingest.levelWarning:Look at this`,
@@ -133,6 +165,8 @@ export const findingTexts: Record<IngestFindingCode, (finding: IngestFinding) =>
     $localize`:@@ingest.codecNotTaken:The video is ${codec(has)}:has:. Set the encoder to H.264: that is what all places take.`,
   unreadable: () =>
     $localize`:@@ingest.unreadable:What the encoder says of its video cannot be read. Stop it and start it again; if that does not help, try another profile of H.264.`,
+  codec_made: ({ has }) =>
+    $localize`:@@ingest.codecMade:It comes as ${codec(has)}:has: and is made H.264 where it comes in.`,
   no_keyframe: ({ has, wants }) =>
     $localize`:@@ingest.noKeyframe:No keyframe for ${has}:has: s, so nobody can begin to watch. Set one every ${wants}:wants: s.`,
   keyframes_far: ({ has, wants }) =>
@@ -162,6 +196,8 @@ export const findingTexts: Record<IngestFindingCode, (finding: IngestFinding) =>
     Number(has) === 1
       ? $localize`:@@ingest.mono:The sound is mono: it is heard from both sides.`
       : $localize`:@@ingest.channels:Sound of ${has}:has: channels: it is made stereo.`,
+  late: ({ has }) =>
+    $localize`:@@ingest.late:Frames come up to ${Number(has) / 1000}:has: s late: the line is unsteady. SRT mends more than RTMP does.`,
   gaps: ({ has }) =>
     Number(has) === 1
       ? $localize`:@@ingest.gapOnce:Nothing came for half a second once in the last minute. Look at the line.`
@@ -196,6 +232,9 @@ export const figureTexts = {
     ]
       .filter((one) => one !== null)
       .join(', '),
+  late: (ms: number) => $localize`:@@ingest.isLate:frames up to ${ms}:ms: ms late`,
+  cores: (cores: number) =>
+    $localize`:@@ingest.cores:Making it fit takes about ${cores.toFixed(1)}:cores: of this machine’s cores while it is the programme.`,
   keyframe: (s: number) => $localize`:@@ingest.keyframe:a keyframe every ${s}:s: s`,
   copied: $localize`:@@ingest.isCopied:It fits: its frames are passed on as they are.`,
   converted: $localize`:@@ingest.isConverted:It is made to fit here.`,

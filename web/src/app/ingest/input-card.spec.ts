@@ -2,7 +2,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { Input } from '@juncta/contract/ingest';
+import type { Input, InputSettings } from '@juncta/contract/ingest';
 import type { InputReport, ProgrammeReport } from '@juncta/contract/relay';
 import { INGEST_FINDINGS } from '@juncta/core/ingest';
 import { provideStore, Store } from '@ngrx/store';
@@ -103,7 +103,9 @@ describe('the card of an input', () => {
 
   it('tells what comes, and makes it the programme', async () => {
     await setUp(inputReport());
-    expect(text()).toContain('H.264, 1280x720, 30 frames a second, 2.5 Mbit/s, a keyframe every 2 s');
+    expect(text()).toContain(
+      'H.264, 1280x720, 30 frames a second, 2.5 Mbit/s, a keyframe every 2 s, frames up to 12 ms late',
+    );
     expect(text()).toContain('AAC, 48 kHz, stereo, 128 kbit/s');
     expect(text()).toContain('It fits: its frames are passed on as they are.');
     expect(element.querySelector('img')!.getAttribute('src')).toBe(
@@ -136,17 +138,80 @@ describe('the card of an input', () => {
     await setUp(null);
     const changed = (input: Partial<Input>) => {
       const request = http.expectOne(`/api/shows/${SHOW}/inputs/hall`);
-      const before = { name: 'Hall', transport: 'rtmp', second: 'refused', onArrival: 'waits' };
-      expect(request.request.body).toEqual({ ...before, ...input });
+      const before = outsideInput();
+      const { name, transport, second, onArrival, isStanding } = before;
+      expect(request.request.body).toEqual({ name, transport, second, onArrival, isStanding, ...input });
       request.flush({ inputs: [outsideInput(input)], hasStandIns: false });
     };
-    const [second, arrival] = [...element.querySelectorAll('select')];
+    const [second, arrival] = ['second', 'arrival'].map((field) =>
+      element.querySelector<HTMLSelectElement>(`#hall-${field}`),
+    );
     second!.value = 'takes_over';
     second!.dispatchEvent(new Event('change'));
     changed({ second: 'takes_over' });
     arrival!.value = 'is_taken';
     arrival!.dispatchEvent(new Event('change'));
     changed({ onArrival: 'is_taken' });
+    const stays = element.querySelector<HTMLInputElement>('input[type=checkbox]')!;
+    stays.click();
+    changed({ isStanding: true });
+  });
+
+  it('waits with being called until it is known where, and says why nobody comes', async () => {
+    await setUp(null);
+    const way = element.querySelector<HTMLSelectElement>('#hall-transport')!;
+    way.value = 'srt_called';
+    way.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    http.expectNone(`/api/shows/${SHOW}/inputs/hall`);
+    fixture.componentRef.setInput('input', outsideInput({ isStanding: true }));
+    await fixture.whenStable();
+    const fill = (field: string, value: string) =>
+      (element.querySelector<HTMLInputElement>(`#hall-${field}`)!.value = value);
+    fill('called', 'srt://hall.example:9000');
+    fill('passphrase', 'long & odd enough');
+    key('Call it')!.click();
+    const request = http.expectOne(`/api/shows/${SHOW}/inputs/hall`);
+    expect((request.request.body as InputSettings).transport).toBe('srt_called');
+    expect((request.request.body as InputSettings).called).toEqual({
+      address: 'srt://hall.example:9000',
+      key: 'passphrase=long+%26+odd+enough',
+    });
+    const called = outsideInput({
+      transport: 'srt_called',
+      address: 'srt://hall.example:9000',
+      key: 'passphrase=long+%26+odd+enough',
+    });
+    fixture.componentRef.setInput('input', called);
+    tell(inputReport({ state: 'nothing', figures: null, callProblem: 'wrong_passphrase' }));
+    await fixture.whenStable();
+    expect(text()).toContain('It answers, and wants another passphrase.');
+    expect(text()).toContain('its mode is “listener”');
+    expect(key('New key')).toBeUndefined();
+    expect(element.querySelector<HTMLInputElement>('#hall-passphrase')!.value).toBe('long & odd enough');
+  });
+
+  it('moves when somebody wants to watch it, with a ticket that is let go of with it', async () => {
+    await setUp(inputReport());
+    key('Watch it move')!.click();
+    await fixture.whenStable();
+    const asked = http.expectOne(`/api/shows/${SHOW}/inputs-watched`);
+    asked.flush(
+      { code: 'not_ready', sentence: 'The relay does not answer.', requestId: 'r' },
+      { status: 503, statusText: 'Service Unavailable' },
+    );
+    await fixture.whenStable();
+    expect(element.querySelector('jn-input-watch')!.textContent).toContain('The relay does not answer.');
+    expect(element.querySelector('img')).toBeNull();
+    key('Watch it move')!.click();
+    await fixture.whenStable();
+    expect(element.querySelector('jn-input-watch')).toBeNull();
+    expect(element.querySelector('img')).not.toBeNull();
+  });
+
+  it('says what it costs to make it fit', async () => {
+    await setUp(inputReport({ carriage: { video: true, audio: false }, cores: 0.94 }));
+    expect(text()).toContain('takes about 0.9 of this machine’s cores');
   });
 
   it('renews its key on the second press', async () => {

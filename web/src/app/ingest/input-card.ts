@@ -1,18 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { stillPath, STAND_IN_KINDS, type Input } from '@juncta/contract/ingest';
-import { ON_ARRIVAL, SECOND_SENDERS, TRANSPORTS } from '@juncta/core/ingest';
 import { ArmedKey } from '../look/keys/armed-key';
 import { CopyKey } from '../look/keys/copy-key';
 import { Key } from '../look/keys/key';
 import { StateMark } from '../look/state-mark';
 import { InputFindings } from './input-findings';
-import { ingestTexts, stateTexts } from './ingest.texts';
+import { InputSettings } from './input-settings';
+import { callTexts, ingestTexts, stateTexts } from './ingest.texts';
 import { ShowInputs } from './show-inputs';
+import { InputWatch } from './watch/input-watch';
+import { watchTexts } from './watch/watch.texts';
 
 /** One input: its light, what comes, how an encoder is set up for it, and the key that makes it the programme. */
 @Component({
   selector: 'jn-input-card',
-  imports: [ArmedKey, CopyKey, InputFindings, Key, StateMark],
+  imports: [ArmedKey, CopyKey, InputFindings, InputSettings, InputWatch, Key, StateMark],
   templateUrl: './input-card.html',
   styleUrl: './input-card.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -20,15 +22,15 @@ import { ShowInputs } from './show-inputs';
 export class InputCard {
   protected readonly state = inject(ShowInputs);
   protected readonly texts = ingestTexts;
-  protected readonly seconds = SECOND_SENDERS;
-  protected readonly arrivals = ON_ARRIVAL;
-  protected readonly transports = TRANSPORTS;
+  protected readonly watchTexts = watchTexts;
+  protected readonly problems = callTexts;
   protected readonly kinds = STAND_IN_KINDS;
 
   readonly showId = input.required<string>();
   readonly input = input.required<Input>();
 
   protected readonly isShown = signal(false);
+  protected readonly isWatched = signal(false);
   protected readonly report = computed(() => this.state.reportOf(this.input().id));
   private readonly stateName = computed(() => this.report()?.state ?? 'nothing');
   protected readonly mark = computed(() => `input.${this.stateName()}` as const);
@@ -44,21 +46,4 @@ export class InputCard {
     const number = this.report()?.still ?? null;
     return number === null ? null : `${stillPath(this.showId(), this.input().id)}?n=${number}`;
   });
-
-  protected set(change: Partial<Pick<Input, 'name' | 'transport' | 'second' | 'onArrival'>>): void {
-    const { id, name, transport, second, onArrival } = this.input();
-    this.state.put(id, { name, transport, second, onArrival, ...change });
-  }
-
-  protected transportOf(value: string): Input['transport'] {
-    return TRANSPORTS.find((one) => one === value) ?? 'rtmp';
-  }
-
-  protected secondOf(value: string): Input['second'] {
-    return SECOND_SENDERS.find((one) => one === value) ?? 'refused';
-  }
-
-  protected arrivalOf(value: string): Input['onArrival'] {
-    return ON_ARRIVAL.find((one) => one === value) ?? 'waits';
-  }
 }

@@ -15,6 +15,9 @@ import { figureTexts, findingTexts, levelTexts } from './ingest.texts';
     @if (carried(); as words) {
       <p>{{ words }}</p>
     }
+    @if (cores(); as words) {
+      <p>{{ words }}</p>
+    }
     @if (findings().length > 0) {
       <ul>
         @for (one of findings(); track one.code) {
@@ -57,7 +60,8 @@ export class InputFindings {
     if (!video) return null;
     const size = video.sequence && `${video.sequence.width}x${video.sequence.height}`;
     const line = figureTexts.video(video.codec, size, video.rateHz, video.kbps);
-    return video.keyframeS === null ? line : `${line}, ${figureTexts.keyframe(video.keyframeS)}`;
+    const keyframe = video.keyframeS === null ? [] : [figureTexts.keyframe(video.keyframeS)];
+    return [line, ...keyframe, figureTexts.late(video.lateMs)].join(', ');
   });
   protected readonly audio = computed(() => {
     const audio = this.report().figures?.audio;
@@ -68,6 +72,10 @@ export class InputFindings {
     if (!carriage) return null;
     if (carriage.video) return figureTexts.converted;
     return carriage.audio ? figureTexts.audioConverted : figureTexts.copied;
+  });
+  protected readonly cores = computed(() => {
+    const { cores } = this.report();
+    return cores === null ? null : figureTexts.cores(cores);
   });
   protected readonly findings = computed(() =>
     this.report().findings.map((finding) => ({

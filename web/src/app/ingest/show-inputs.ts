@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
+  bookInput,
   putInput,
   readInputs,
   removeInput,
@@ -31,6 +32,8 @@ export class ShowInputs {
 
   readonly request = new RequestState();
   readonly inputs = computed(() => this.known()?.inputs ?? null);
+  /** The team's own that are booked to another show, or to none. */
+  readonly standing = computed(() => this.known()?.standing ?? []);
   readonly hasSrt = computed(() => this.known()?.hasSrt ?? false);
   readonly hasStandIns = computed(() => this.known()?.hasStandIns ?? false);
   private readonly reports = computed(
@@ -75,6 +78,12 @@ export class ShowInputs {
     this.request.run(this.api.call(putInput, { params: this.of(inputId), body }), (known) =>
       this.known.set(known),
     );
+  }
+
+  /** One of the team's own comes to this show, or leaves it. */
+  book(inputId: string, isBooked: boolean): void {
+    const asked = { params: this.of(inputId), body: { isBooked } };
+    this.request.run(this.api.call(bookInput, asked), (known) => this.known.set(known));
   }
 
   renew(inputId: string): void {

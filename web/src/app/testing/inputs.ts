@@ -10,6 +10,7 @@ export const outsideInput = (change: Partial<Input> = {}): Input => ({
   key: 'a-key',
   second: 'refused',
   onArrival: 'waits',
+  isStanding: false,
   ...change,
 });
 
@@ -20,9 +21,11 @@ export const inputReport = (change: Partial<InputReport> = {}): InputReport => (
   sinceMs: 0,
   isSecure: false,
   knockedAtMs: null,
+  callProblem: null,
   figures: {
     video: {
       codec: 'h264',
+      madeFrom: null,
       sequence: {
         profileIdc: 77,
         levelIdc: 31,
@@ -38,6 +41,7 @@ export const inputReport = (change: Partial<InputReport> = {}): InputReport => (
       keyframeS: 2,
       isReordered: false,
       kbps: 2500,
+      lateMs: 12,
     },
     audio: { codec: 'aac', rateHz: 48_000, channels: 2, kbps: 128, isSilent: false },
     gaps: 0,
@@ -45,6 +49,7 @@ export const inputReport = (change: Partial<InputReport> = {}): InputReport => (
   },
   findings: [],
   carriage: { video: false, audio: false },
+  cores: null,
   isOnStage: false,
   still: 7,
   ...change,
