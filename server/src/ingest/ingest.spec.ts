@@ -7,7 +7,6 @@ import {
   stillPath,
   takeInput,
   watchInputs,
-  type InputReport,
 } from '@juncta/contract/ingest';
 import type { InputsRequest } from '@juncta/contract/relay';
 import { createShow } from '@juncta/contract/shows';
@@ -16,6 +15,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { FakeRelay } from '../testing/fake-relay';
 import { openHouse, showText, type House } from '../testing/house';
+import { inputReport as here } from '../testing/input-report';
 import { readTicket } from '../testing/ticket';
 import { until } from '../testing/until';
 
@@ -48,22 +48,6 @@ describe('outside pictures of a show', () => {
   };
   const booked = () =>
     JSON.parse(relay.heard.findLast((one) => one.startsWith('PUT inputs'))!.slice(11)) as InputsRequest;
-  const here = (inputId: string, change: Partial<InputReport> = {}): InputReport => ({
-    inputId,
-    state: 'in_preview',
-    sinceMs: 0,
-    isSecure: false,
-    knockedAtMs: null,
-    figures: { video: null, audio: null, gaps: 0, jumps: 0 },
-    findings: [],
-    carriage: { video: false, audio: false },
-    callProblem: null,
-    cores: null,
-    isOnStage: false,
-    still: null,
-    ...change,
-  });
-
   it('have an address and a key of their own, of which the relay learns only a hash', async () => {
     const [one, other] = [await add(), await add()];
     expect(one.address).toBe(`rtmp://127.0.0.1:4712/in/${one.id}`);

@@ -35,6 +35,19 @@ export async function planOf(
   return { plan: planProgramme(pictureFormat, places, machine), rows };
 }
 
+/** What may be encoded on the relay's machine, beside what outside pictures take of it now. Null: nobody knows. */
+export function machineFree(relay: Pick<Relay, 'machine' | 'latestReports'>): EncodingMachine | null {
+  const { machine } = relay;
+  if (!machine) return null;
+  const taken = relay
+    .latestReports()
+    .flatMap(({ inputs }) => inputs)
+    // What is in preview is only converted where it comes in as something that cannot be carried.
+    .filter(({ state, figures }) => state === 'as_programme' || figures?.video?.madeFrom != null)
+    .reduce((sum, { cores }) => sum + (cores ?? 0), 0);
+  return { ...machine, cores: Math.max(0, machine.cores - taken) };
+}
+
 /**
  * What goes to one place of a show from now on. What other feeds get is not touched, of this show or of another on the same
  * machine. Throws `not_ready` where there is no room to encode what the place needs.
@@ -46,9 +59,9 @@ export async function carriedTo(
   show: Show,
   destinationId: string,
 ): Promise<Pick<FeedRequest, 'rendition'>> {
-  const { plan, rows } = await planOf(app, db, show, relay.machine);
+  const machine = machineFree(relay);
+  const { plan, rows } = await planOf(app, db, show, machine);
   const row = rows.find(({ id }) => id === destinationId);
-  const { machine } = relay;
   if (!row) return {};
   const place = placeOf(app, row);
   const running = runningIn(relay.reportOf(show.id), row.id);

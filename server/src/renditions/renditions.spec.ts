@@ -11,6 +11,7 @@ import { readEncodingMachine } from '@juncta/contract/renditions';
 import { createShow } from '@juncta/contract/shows';
 import { SLOW_MACHINE } from '@juncta/core/renditions';
 import { FakeRelay } from '../testing/fake-relay';
+import { inputReport } from '../testing/input-report';
 import { openHouse, showText, type House } from '../testing/house';
 import { PlannedShow } from '../testing/planned-show';
 import { until } from '../testing/until';
@@ -50,6 +51,9 @@ describe('what each place of a show gets', () => {
     await house.as.host.get(setPictureFormat, { params: { showId }, body: { pictureFormat: '1080p30' } });
     relay.change(showId, { state: 'source' });
   });
+
+  // One machine encodes for all shows: what one spec has is not to be in the way of the next.
+  afterEach(() => relay.change(showId, { feeds: [], renditions: [] }));
 
   const machine = async () => (await house.as.moderator.get(readEncodingMachine)).machine;
   /** What may be encoded on the relay's machine, from its next report on. */
@@ -143,6 +147,23 @@ describe('what each place of a show gets', () => {
     expect((await start(strict)).status).toBe(200);
     expect(ordered().at(-1)!.rendition).toEqual({ ...RENDITION, oneIn: 1 });
     relay.change(other, { feeds: [], renditions: [] });
+  });
+
+  it('leaves to outside pictures what it takes to make them fit, while they are the programme', async () => {
+    await allow(1.5);
+    const inputId = crypto.randomUUID();
+    const input = inputReport(inputId, { cores: 1.4, carriage: { video: true, audio: false } });
+    const cores = (wanted: number) =>
+      until(`${wanted} cores are left`, async () => Math.abs((await machine())!.cores - wanted) < 0.01);
+    const other = crypto.randomUUID();
+    relay.change(other, { inputs: [input] });
+    await cores(1.5);
+    relay.change(other, { inputs: [{ ...input, state: 'as_programme' }] });
+    await cores(0.1);
+    expect((await start(strict)).status).toBe(409);
+    relay.change(other, { inputs: [] });
+    await cores(1.5);
+    expect((await start(strict)).status).toBe(200);
   });
 
   it('is the same again after the relay has died', async () => {
