@@ -45,7 +45,7 @@ test.beforeEach(async ({ playwright, baseURL }) => {
     const destinationIds = [...usual, ...plain.map(({ id }) => id)];
     expect(await order(`/api/shows/${READY_SHOW_ID}/destinations`, { destinationIds }, 'put')).toBe(200);
     // What two of them take, a person says on the page; of the third here.
-    const limit = { maxHeight: 360, maxFramesPerS: 15, maxKbps: 800 };
+    const limit = { shape: 'upright_halves', maxHeight: 360, maxFramesPerS: 15, maxKbps: 800 };
     expect(await order(`/api/destinations/${plain[4]!.id}/limit`, { limit }, 'put')).toBe(200);
   });
 });
@@ -59,12 +59,15 @@ test.afterEach(async ({ playwright, baseURL }) => {
   for (const { place } of plain) await place.close();
 });
 
-test('seven places get three formats at once, each within its own rules', async ({ as }) => {
+test('seven places get three formats at once, one of them upright, each within its own rules', async ({
+  as,
+}) => {
   const teo = await as('Teo');
   await teo.goto('/destinations');
   for (const name of ['Cedar', 'Dogwood']) {
     await teo.getByRole('button', { name, exact: true }).click();
     const line = teo.getByRole('region', { name: `The line to ${name}` });
+    await expect(line.getByLabel('Its picture is')).toHaveValue('landscape');
     await line.getByLabel('Lines').selectOption('480');
     await line.getByLabel('Frames a second').selectOption('30');
     await line.getByLabel('kbit/s').fill('1500');
@@ -77,7 +80,9 @@ test('seven places get three formats at once, each within its own rules', async 
   await teo.goto(READY_SHOW);
   const gets = feeds(teo).getByRole('list', { name: 'What the places get' });
   await expect(gets).toContainText('Cedar, Dogwood: 854x480, 30 frames/s, 1.3 Mbit/s. Encoded at the relay');
-  await expect(gets).toContainText('Elder: 640x360, 15 frames/s, 0.6 Mbit/s. Encoded at the relay');
+  await expect(gets).toContainText(
+    'Elder: 360x640, 15 frames/s, 0.6 Mbit/s (upright, one half above the other). Encoded at the relay',
+  );
   await composeHost(teo);
   await startOnAir(teo, 'Start everywhere', 'Start everywhere now');
   const board = feeds(teo);
@@ -92,7 +97,7 @@ test('seven places get three formats at once, each within its own rules', async 
   for (const { place } of plain) await enough(place);
   await board.getByRole('button', { name: 'Elder, look closely' }).click();
   const sheet = teo.getByRole('dialog', { name: 'Elder' });
-  await expect(sheet.getByText('It gets a picture of its own, encoded at the relay: 640x360')).toBeVisible();
+  await expect(sheet.getByText('It gets a picture of its own, encoded at the relay: 360x640')).toBeVisible();
   await sheet.getByRole('button', { name: 'Close' }).click();
   await endShow(teo);
 
@@ -108,7 +113,7 @@ test('seven places get three formats at once, each within its own rules', async 
     [1280, 720, 4500],
     [854, 480, 1500],
     [854, 480, 1500],
-    [640, 360, 800],
+    [360, 640, 800],
   ];
   for (const [i, [width, height, mostKbps]] of formats.entries()) {
     const { name, place } = plain[i]!;
@@ -127,6 +132,6 @@ test('seven places get three formats at once, each within its own rules', async 
     expect(Math.max(...steps(got.audioFrames))).toBeLessThan(0.03);
     expect(longestGroup(got.videoFrames)).toBeLessThan(2.1);
     // Of 30 frames every second one, however many of them the desk made.
-    if (height === 360) expect(Math.min(...steps(times))).toBeGreaterThan(0.05);
+    if (height === 640) expect(Math.min(...steps(times))).toBeGreaterThan(0.05);
   }
 });

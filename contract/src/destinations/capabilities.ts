@@ -1,4 +1,5 @@
 import { SETTING_IDS, TEXT_UNITS } from '@juncta/core/listings';
+import { PICTURE_SHAPES } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { seen } from '../http/fields';
 
@@ -82,6 +83,8 @@ export const LineTestWay = z.discriminatedUnion('kind', [
 export type LineTestWay = z.infer<typeof LineTestWay>;
 
 export const Encoder = z.object({
+  shape: z._default(z.enum(PICTURE_SHAPES), 'landscape'),
+  /** Lines; of an upright picture its width. */
   maxHeight: z.int(),
   maxFramesPerS: z.int(),
   maxKbps: z.int(),
@@ -92,6 +95,7 @@ export const Encoder = z.object({
 
 /** What one destination takes at most, as a person knows it. */
 export const EncoderLimit = z.object({
+  shape: z._default(z.enum(PICTURE_SHAPES), 'landscape'),
   maxHeight: z.int().check(z.minimum(240), z.maximum(2160)),
   maxFramesPerS: z.int().check(z.minimum(10), z.maximum(120)),
   /** Video and audio together. */

@@ -1,5 +1,5 @@
 import { MOST_INPUTS, ON_ARRIVAL, SECOND_SENDERS } from '@juncta/core/ingest';
-import { MOST_DELAY_S } from '@juncta/core/programme';
+import { MOST_DELAY_S, PICTURE_SHAPES } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { Id } from '../http';
 
@@ -91,6 +91,8 @@ export const TakeRequest = z.object({ inputId: z.nullable(Id) });
 
 /** A picture that is encoded at the relay, for places that do not take the programme's own. */
 export const RenditionRequest = z.object({
+  shape: z._default(z.enum(PICTURE_SHAPES), 'landscape'),
+  /** Lines; of an upright picture its width. */
   height: z.int().check(z.minimum(180), z.maximum(2160)),
   /** Frames a second. */
   rateHz: z.number().check(z.minimum(1), z.maximum(120)),

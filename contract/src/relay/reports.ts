@@ -1,5 +1,5 @@
 import { FEED_REASONS, FEED_STATES } from '@juncta/core/feeds';
-import { PROGRAMME_STATES } from '@juncta/core/programme';
+import { PICTURE_SHAPES, PROGRAMME_STATES } from '@juncta/core/programme';
 import * as z from 'zod/mini';
 import { Id, InstantMs } from '../http';
 import { InputReport } from '../ingest/input-report';
@@ -32,6 +32,7 @@ export const RENDITION_STATES = ['starting', 'running', 'behind', 'again'] as co
 
 /** A picture that is encoded at the relay. */
 export const RenditionReport = z.object({
+  shape: z._default(z.enum(PICTURE_SHAPES), 'landscape'),
   height: z.int(),
   rateHz: z.number(),
   videoKbps: z.int(),

@@ -14,7 +14,13 @@ export const TRANSPORTS = ['rtmp', 'srt', 'srt_called'] as const;
 export type Transport = (typeof TRANSPORTS)[number];
 
 /** Why an encoder that is called does not come. `not_allowed`: it lies within the house's own network. */
-export const CALL_PROBLEMS = ['not_found', 'not_allowed', 'no_answer', 'wrong_passphrase', 'refused'] as const;
+export const CALL_PROBLEMS = [
+  'not_found',
+  'not_allowed',
+  'no_answer',
+  'wrong_passphrase',
+  'refused',
+] as const;
 export type CallProblem = (typeof CALL_PROBLEMS)[number];
 
 /** Each input that comes by SRT has a port of its own; so many stand beside one another. */

@@ -38,5 +38,10 @@ describe('the format of a picture', () => {
   ] as const;
   for (const [format, maxHeight, maxFramesPerS, beyond] of CASES)
     it(`${format} is ${beyond ? `beyond a place’s ${beyond}` : 'taken'} at ${maxHeight} lines and ${maxFramesPerS} frames`, () =>
-      expect(beyondLimit(format, { maxHeight, maxFramesPerS })).toBe(beyond));
+      expect(beyondLimit(format, { maxHeight, maxFramesPerS, shape: 'landscape' })).toBe(beyond));
+
+  it('is never what an upright place takes', () =>
+    expect(beyondLimit('720p30', { maxHeight: 1080, maxFramesPerS: 60, shape: 'upright_whole' })).toBe(
+      'shape',
+    ));
 });

@@ -1,3 +1,4 @@
+import { isUpright, type PictureShape } from './picture-shape';
 /** Size and rate of a programme, as the trade writes them: lines, progressive, frames a second. */
 export const PICTURE_FORMATS = ['720p30', '720p60', '1080p30', '1080p60'] as const;
 export type PictureFormat = (typeof PICTURE_FORMATS)[number];
@@ -31,10 +32,12 @@ export const figuresOf = (format: PictureFormat): PictureFigures => FIGURES[form
 export interface PictureLimit {
   readonly maxHeight: number;
   readonly maxFramesPerS: number;
+  readonly shape: PictureShape;
 }
 
-/** What of this format a place does not take; null: it takes it. The size is said first. */
-export function beyondLimit(format: PictureFormat, limit: PictureLimit): 'size' | 'rate' | null {
+/** What of this format a place does not take; null: it takes it. Its shape is said first, then the size. */
+export function beyondLimit(format: PictureFormat, limit: PictureLimit): 'shape' | 'size' | 'rate' | null {
+  if (isUpright(limit.shape)) return 'shape';
   const { height, rateHz } = figuresOf(format);
   if (height > limit.maxHeight) return 'size';
   return rateHz > limit.maxFramesPerS ? 'rate' : null;

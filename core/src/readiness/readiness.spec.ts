@@ -39,7 +39,7 @@ const rules: PlaceRules = {
   picture: null,
   settings: [],
   goingPublic: 'by_api',
-  encoder: { maxHeight: 1080, maxFramesPerS: 30, maxKbps: 8000, keyframeS: 2 },
+  encoder: { shape: 'landscape', maxHeight: 1080, maxFramesPerS: 30, maxKbps: 8000, keyframeS: 2 },
   ingest: { key: 'per_event' },
   exclusive: false,
   booking: { kind: 'by_api', leastMinutes: 20, mostMinutes: 9 * 24 * 60 },

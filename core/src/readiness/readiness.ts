@@ -55,6 +55,7 @@ export type FindingCode =
   | 'frames_too_many'
   | 'no_room_to_encode'
   | 'encoded_apart'
+  | 'no_upright'
   | 'setting_missing'
   | 'account_lost'
   | 'key_used_twice'
@@ -154,11 +155,12 @@ function aboutFormat(
   const gets = getsOf(plan, destinationId);
   if (gets.kind === 'programme') return [];
   if (gets.kind === 'rendition') {
-    const { height, rateHz, videoKbps } = gets.rendition;
-    const names = [height, rateHz, videoKbps].map(String);
+    const { shape, height, rateHz, videoKbps } = gets.rendition;
+    const names = [height, rateHz, videoKbps, shape].map(String);
     return [finding('advice', 'encoded_apart', destinationId, { names })];
   }
   const beyond = beyondLimit(pictureFormat, encoder);
+  if (beyond === 'shape') return [finding('block', 'no_upright', destinationId)];
   if (beyond === 'size')
     return [finding('block', 'frame_too_large', destinationId, { count: encoder.maxHeight })];
   return beyond === 'rate'

@@ -1,3 +1,4 @@
+import { isUpright } from '../programme/picture-shape';
 import type { Machine, Rendition } from './planner';
 
 /** What encoding takes on one machine: ms of one core for a million pixels. */
@@ -22,8 +23,17 @@ export interface EncodingMachine {
 /** A machine that nobody has measured is taken for one of these: two older cores, ffmpeg 5.1, grainy pictures. */
 export const SLOW_MACHINE: EncodeCost = { decode: 3, scale: 4, encode: 17 };
 
-/** Pictures are 16 by 9; encoders want even numbers. */
+/** Pictures are 16 by 9, or lie on their side; encoders want even numbers. */
 export const widthOf = (height: number): number => 2 * Math.round((height * 8) / 9);
+
+/** Of a rendition, px. */
+export function sizeOf({ height, shape }: Pick<Rendition, 'height' | 'shape'>): {
+  readonly width: number;
+  readonly height: number;
+} {
+  const longer = widthOf(height);
+  return isUpright(shape) ? { width: height, height: longer } : { width: longer, height };
+}
 
 /** A moving picture: pixels, and frames a second. */
 export interface MovingPicture {
@@ -45,7 +55,7 @@ export function coresBetween(from: MovingPicture, to: MovingPicture, cost: Encod
 
 /** The machine as the planner asks it, for renditions of this programme. */
 export function machineFor(programme: Rendition, { cores, cost }: EncodingMachine): Machine {
-  const picture = ({ height, rateHz }: Rendition) => ({ width: widthOf(height), height, rateHz });
+  const picture = (of: Rendition) => ({ ...sizeOf(of), rateHz: of.rateHz });
   return {
     cores,
     coresFor: (rendition) => coresBetween(picture(programme), picture(rendition), cost),

@@ -1,9 +1,12 @@
 import fc from 'fast-check';
+import type { PictureShape } from '../programme/picture-shape';
+import { sizeOf } from './encode-cost';
 import { bestFor, loss, planRenditions, type Machine, type PlaceLimit, type Rendition } from './planner';
 
-const PROGRAMME: Rendition = { height: 1080, rateHz: 60, videoKbps: 8000, keyframeS: 2 };
+const PROGRAMME: Rendition = { shape: 'landscape', height: 1080, rateHz: 60, videoKbps: 8000, keyframeS: 2 };
 const place = (id: string, change: Partial<PlaceLimit> = {}): PlaceLimit => ({
   id,
+  shape: 'landscape',
   maxHeight: 1080,
   maxFramesPerS: 60,
   maxVideoKbps: 8000,
@@ -30,7 +33,7 @@ describe('the plan of renditions', () => {
     expect(plan.copied).toEqual(['a']);
     expect(plan.renditions).toEqual([
       {
-        rendition: { height: 720, rateHz: 30, videoKbps: 2800, keyframeS: 2 },
+        rendition: { shape: 'landscape', height: 720, rateHz: 30, videoKbps: 2800, keyframeS: 2 },
         places: ['strict'],
         cores: jasmine.any(Number),
       },
@@ -70,6 +73,43 @@ describe('the plan of renditions', () => {
     ]);
   });
 
+  it('makes upright pictures apart, however little else they differ, and as wide as the programme is high', () => {
+    const plan = planRenditions(
+      PROGRAMME,
+      [
+        place('wide'),
+        place('phones', { shape: 'upright_halves' }),
+        place('others', { shape: 'upright_halves', maxVideoKbps: 7800 }),
+        place('whole', { shape: 'upright_whole', maxHeight: 720 }),
+      ],
+      machine(16),
+    );
+    expect(plan.copied).toEqual(['wide']);
+    const made = plan.renditions.map(({ rendition, places }) => [
+      places,
+      rendition.shape,
+      ...Object.values(sizeOf(rendition)),
+    ]);
+    expect(made).toEqual([
+      [['phones', 'others'], 'upright_halves', 1080, 1920],
+      [['whole'], 'upright_whole', 720, 1280],
+    ]);
+  });
+
+  it('puts no two shapes together, however many formats there are', () => {
+    const many = ['landscape', 'upright_whole', 'upright_halves', 'upright_middle'].flatMap((shape, i) =>
+      [500, 1500, 4000].map((maxVideoKbps) =>
+        place(`${i} ${maxVideoKbps}`, { shape: shape as PictureShape, maxVideoKbps }),
+      ),
+    );
+    const plan = planRenditions(PROGRAMME, many, machine(100));
+    expect(plan.unserved).toEqual([]);
+    for (const { rendition, places } of plan.renditions)
+      expect(new Set(places.map((id) => many.find((one) => one.id === id)!.shape))).toEqual(
+        new Set([rendition.shape]),
+      );
+  });
+
   it('leaves out every second frame, and none between', () => {
     expect(bestFor(PROGRAMME, place('a', { maxFramesPerS: 50 })).rateHz).toBe(30);
     expect(bestFor(PROGRAMME, place('a', { maxFramesPerS: 25 })).rateHz).toBe(20);
@@ -84,6 +124,7 @@ describe('the plan of renditions', () => {
   const limits = fc
     .array(
       fc.record({
+        shape: fc.constantFrom<PictureShape>('landscape', 'landscape', 'upright_whole', 'upright_halves'),
         maxHeight: fc.constantFrom(480, 720, 1080),
         maxFramesPerS: fc.constantFrom(30, 60),
         maxVideoKbps: fc.integer({ min: 1000, max: 9000 }),
@@ -103,6 +144,7 @@ describe('the plan of renditions', () => {
         for (const { rendition, places: ids } of plan.renditions)
           for (const id of ids) {
             const limit = places.find((one) => one.id === id)!;
+            expect(rendition.shape).toBe(limit.shape);
             expect(rendition.height).toBeLessThanOrEqual(limit.maxHeight);
             expect(rendition.rateHz).toBeLessThanOrEqual(limit.maxFramesPerS);
             expect(rendition.videoKbps).toBeLessThanOrEqual(limit.maxVideoKbps);
@@ -142,19 +184,21 @@ function leastCostUpTo(lines: number, bests: readonly Rendition[], cores: number
   const assign = (at: number, sets: readonly (readonly Rendition[])[], out: number): void => {
     if (at < bests.length) {
       assign(at + 1, sets, out + 1);
-      sets.forEach((_, i) =>
+      sets.forEach((those, i) => {
+        if (those[0]!.shape !== bests[at]!.shape) return;
         assign(
           at + 1,
           sets.map((set, k) => (k === i ? [...set, bests[at]!] : set)),
           out,
-        ),
-      );
+        );
+      });
       assign(at + 1, [...sets, [bests[at]!]], out);
       return;
     }
     const made = sets.map((set) => ({
       set,
       rendition: {
+        shape: set[0]!.shape,
         height: Math.min(lines, ...set.map(({ height }) => height)),
         rateHz: Math.min(...set.map(({ rateHz }) => rateHz)),
         videoKbps: Math.min(...set.map(({ videoKbps }) => videoKbps)),

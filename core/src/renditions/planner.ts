@@ -1,8 +1,12 @@
+import type { PictureShape } from '../programme/picture-shape';
+
 /**
  * Which encodings of a programme its places need. Every place is to get the best that it takes; what fits is copied, and
  * costs nothing; and an encoding is made only where it is worth one, and where the machine can carry it.
  */
 export interface Rendition {
+  readonly shape: PictureShape;
+  /** Lines; of an upright picture as many as it is wide. */
   readonly height: number;
   /** Frames a second. */
   readonly rateHz: number;
@@ -14,6 +18,8 @@ export interface Rendition {
 /** What a place takes; of video alone. */
 export interface PlaceLimit {
   readonly id: string;
+  readonly shape: PictureShape;
+  /** Lines; of an upright picture its width. */
   readonly maxHeight: number;
   readonly maxFramesPerS: number;
   readonly maxVideoKbps: number;
@@ -60,6 +66,7 @@ const SMALLER = [720, 540, 480, 360] as const;
 /** The best of the programme that this place takes. */
 export function bestFor(programme: Rendition, limit: PlaceLimit): Rendition {
   return {
+    shape: limit.shape,
     height: Math.min(programme.height, limit.maxHeight),
     rateHz: rateWithin(programme.rateHz, limit.maxFramesPerS),
     videoKbps: Math.min(programme.videoKbps, limit.maxVideoKbps),
@@ -127,13 +134,14 @@ interface Want {
   readonly best: Rendition;
 }
 
-/** Places that get one encoding: what all of them take. */
+/** Places that get one encoding: what all of them take. They want the same shape. */
 interface Group {
   readonly wants: readonly Want[];
   readonly rendition: Rendition;
 }
 
 export const isSameRendition = (a: Rendition, b: Rendition): boolean =>
+  a.shape === b.shape &&
   a.height === b.height &&
   a.rateHz === b.rateHz &&
   a.videoKbps === b.videoKbps &&
@@ -145,6 +153,7 @@ function together(wants: readonly Want[], mostHeight: number): Group {
   return {
     wants,
     rendition: {
+      shape: all[0]!.shape,
       height: Math.min(
         mostHeight,
         least(({ height }) => height),
@@ -179,22 +188,26 @@ export function loss(best: Rendition, gets: Rendition): number {
   return lost < UNSEEN ? 0 : lost;
 }
 
+const haveSameShape = (a: Group, b: Group): boolean => a.rendition.shape === b.rendition.shape;
+
 const lossWithin = ({ wants, rendition }: Group): number =>
   wants.reduce((sum, { best }) => sum + loss(best, rendition), 0);
 
-/** Puts the two together that lose least by it, until there are so many. */
+/** Puts the two together that lose least by it, until there are so many, or no two that have the same shape. */
 function joinNearest(groups: readonly Group[], most: number, mostHeight: number): Group[] {
   const joined = [...groups];
   while (joined.length > most) {
     let nearest: { i: number; j: number; group: Group; by: number } | null = null;
     for (let i = 0; i < joined.length; i++)
       for (let j = i + 1; j < joined.length; j++) {
+        if (!haveSameShape(joined[i]!, joined[j]!)) continue;
         const group = together([...joined[i]!.wants, ...joined[j]!.wants], mostHeight);
         const by = lossWithin(group) - lossWithin(joined[i]!) - lossWithin(joined[j]!);
         if (!nearest || by < nearest.by) nearest = { i, j, group, by };
       }
-    joined.splice(nearest!.j, 1);
-    joined.splice(nearest!.i, 1, nearest!.group);
+    if (!nearest) break;
+    joined.splice(nearest.j, 1);
+    joined.splice(nearest.i, 1, nearest.group);
   }
   return joined;
 }
@@ -209,9 +222,10 @@ function* partitions(groups: readonly Group[], mostHeight: number): Generator<re
   for (const rest of partitions(others, mostHeight)) {
     yield [first, ...rest];
     for (let i = 0; i < rest.length; i++)
-      yield rest.map((group, k) =>
-        k === i ? together([...first.wants, ...group.wants], mostHeight) : group,
-      );
+      if (haveSameShape(first, rest[i]!))
+        yield rest.map((group, k) =>
+          k === i ? together([...first.wants, ...group.wants], mostHeight) : group,
+        );
   }
 }
 

@@ -5,7 +5,14 @@ import { getsOf, joinRunning, planProgramme, type EncoderLimit, type Place } fro
 const machine = (cores: number): EncodingMachine => ({ cores, cost: SLOW_MACHINE, isMeasured: false });
 const place = (id: string, change: Partial<EncoderLimit> = {}): Place => ({
   id,
-  encoder: { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 12_000, keyframeS: 2, ...change },
+  encoder: {
+    shape: 'landscape',
+    maxHeight: 1080,
+    maxFramesPerS: 60,
+    maxKbps: 12_000,
+    keyframeS: 2,
+    ...change,
+  },
 });
 const STRICT = place('strict', { maxFramesPerS: 30, maxKbps: 4200 });
 
@@ -26,7 +33,7 @@ describe('what a programme sends, and what its places get', () => {
     expect(getsOf(plan, 'a')).toEqual({ kind: 'programme' });
     expect(getsOf(plan, 'strict')).toEqual({
       kind: 'rendition',
-      rendition: { height: 1080, rateHz: 30, videoKbps: 3840, keyframeS: 2 },
+      rendition: { shape: 'landscape', height: 1080, rateHz: 30, videoKbps: 3840, keyframeS: 2 },
     });
   });
 
@@ -56,7 +63,7 @@ describe('what a programme sends, and what its places get', () => {
 
 describe('a place that joins', () => {
   const plan = planProgramme('1080p60', [place('a'), STRICT], machine(4));
-  const own: Rendition = { height: 1080, rateHz: 30, videoKbps: 3840, keyframeS: 2 };
+  const own: Rendition = { shape: 'landscape', height: 1080, rateHz: 30, videoKbps: 3840, keyframeS: 2 };
   const join = (running: readonly Rendition[], coresLeft: number) =>
     joinRunning(plan, STRICT, running, machine(4), coresLeft);
   const gets = (rendition: Rendition) => ({ kind: 'rendition' as const, rendition });

@@ -1,4 +1,11 @@
-import { AIRED_AUDIO_KBPS, KEYFRAME_INTERVAL_S, figuresOf, type PictureFormat } from '../programme';
+import {
+  AIRED_AUDIO_KBPS,
+  KEYFRAME_INTERVAL_S,
+  figuresOf,
+  isUpright,
+  type PictureFormat,
+  type PictureShape,
+} from '../programme';
 import { videoWithin } from '../uplink';
 import { machineFor, SLOW_MACHINE, type EncodingMachine } from './encode-cost';
 import {
@@ -11,6 +18,7 @@ import {
 
 /** What a place says that it takes. */
 export interface EncoderLimit {
+  readonly shape: PictureShape;
   readonly maxHeight: number;
   readonly maxFramesPerS: number;
   /** Video and audio together. */
@@ -41,9 +49,16 @@ export function planProgramme(
   machine: EncodingMachine | null,
 ): ProgrammePlan {
   const { height, rateHz, wantedKbps, leastKbps } = figuresOf(format);
-  const wanted: Rendition = { height, rateHz, videoKbps: wantedKbps, keyframeS: KEYFRAME_INTERVAL_S };
+  const wanted: Rendition = {
+    shape: 'landscape',
+    height,
+    rateHz,
+    videoKbps: wantedKbps,
+    keyframeS: KEYFRAME_INTERVAL_S,
+  };
   const limits = places.map(limitOf);
-  const lower = limits.map(({ maxVideoKbps }) => maxVideoKbps);
+  // Who gets an upright picture is encoded for in any case: fewer bits for everybody would not help.
+  const lower = limits.filter(({ shape }) => !isUpright(shape)).map(({ maxVideoKbps }) => maxVideoKbps);
   const rates = [...new Set([wantedKbps, ...lower.filter((kbps) => kbps < wantedKbps && kbps >= leastKbps)])];
   let found: ProgrammePlan | null = null;
   for (const videoKbps of rates.sort((a, b) => b - a)) {
@@ -58,6 +73,7 @@ const NOTHING: EncodingMachine = { cores: 0, cost: SLOW_MACHINE, isMeasured: fal
 
 const limitOf = ({ id, encoder }: Place): PlaceLimit => ({
   id,
+  shape: encoder.shape,
   maxHeight: encoder.maxHeight,
   maxFramesPerS: encoder.maxFramesPerS,
   maxVideoKbps: videoWithin(encoder.maxKbps, AIRED_AUDIO_KBPS),
@@ -99,6 +115,7 @@ export function joinRunning(
   const [best] = running
     .filter(
       (one) =>
+        one.shape === limit.shape &&
         one.height <= limit.maxHeight &&
         one.rateHz <= limit.maxFramesPerS &&
         one.videoKbps <= limit.maxVideoKbps &&

@@ -3,6 +3,7 @@ import { measureEncodeCost } from '../renditions/measure-cost';
 import { round, runBench } from './bench-processes';
 
 const programme = (height: number, rateHz: number): Rendition => ({
+  shape: 'landscape',
   height,
   rateHz,
   videoKbps: 6000,

@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { encoderOf, shapeOf } from './encoding';
+import { encoderOf, filtersOf } from './encoding';
 
 /** Of the clip that is measured by. */
 const SECONDS = 3;
@@ -20,7 +20,7 @@ export async function measureEncodeCost(): Promise<EncodeCost> {
   try {
     const clip = path.join(dir, 'clip.flv');
     const grainy = `testsrc2=s=${widthOf(HEIGHT)}x${HEIGHT}:r=${RATE_HZ},noise=alls=12:allf=t`;
-    const rate = { rateHz: RATE_HZ, oneIn: 1, videoKbps: 3500, keyframeS: 2 };
+    const rate = { shape: 'landscape' as const, rateHz: RATE_HZ, oneIn: 1, videoKbps: 3500, keyframeS: 2 };
     await cpuMs([
       ...['-f', 'lavfi', '-i', grainy, '-t', String(SECONDS)],
       ...[...encoderOf({ height: HEIGHT, ...rate }), '-f', 'flv', clip],
@@ -28,7 +28,7 @@ export async function measureEncodeCost(): Promise<EncodeCost> {
     const decode = await cpuMs([...DECODE, '-i', clip, '-f', 'null', '-']);
     const encoded = (height: number) => {
       const what = { height, ...rate };
-      return cpuMs([...DECODE, '-i', clip, '-vf', shapeOf(what), ...encoderOf(what), '-f', 'null', '-']);
+      return cpuMs([...DECODE, '-i', clip, '-vf', filtersOf(what), ...encoderOf(what), '-f', 'null', '-']);
     };
     const same = await encoded(HEIGHT);
     const smaller = await encoded(SMALLER);

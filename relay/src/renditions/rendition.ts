@@ -8,7 +8,7 @@ import {
   type ProgrammeFormat,
   type ProgrammeTag,
 } from '@juncta/core/programme';
-import { TrackMerge, widthOf } from '@juncta/core/renditions';
+import { sizeOf, TrackMerge } from '@juncta/core/renditions';
 import type { Logger } from 'pino';
 import { FlvConverter } from '../media/flv-converter';
 import { isConfigurationOfVideo } from '../media/still';
@@ -96,9 +96,9 @@ export class Rendition {
 
   /** @param destinationIds who gets it */
   report(destinationIds: readonly string[], nowMs: number): RenditionReport {
-    const { height, rateHz, videoKbps, keyframeS } = this.what;
+    const { shape, height, rateHz, videoKbps, keyframeS } = this.what;
     return {
-      ...{ height, rateHz, videoKbps, keyframeS },
+      ...{ shape, height, rateHz, videoKbps, keyframeS },
       destinationIds: [...destinationIds],
       state: this.state(),
       cores: this.cores?.read(nowMs) ?? null,
@@ -169,8 +169,8 @@ export class Rendition {
   private format(): ProgrammeFormat | null {
     const { sets, audioConfig } = this;
     if (!sets || !audioConfig) return null;
-    const { height, rateHz, videoKbps } = this.what;
+    const { rateHz, videoKbps } = this.what;
     const audioKbps = AIRED_AUDIO_KBPS;
-    return { width: widthOf(height), height, rateHz, sets, audioConfig, videoKbps, audioKbps };
+    return { ...sizeOf(this.what), rateHz, sets, audioConfig, videoKbps, audioKbps };
   }
 }

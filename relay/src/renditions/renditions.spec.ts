@@ -7,7 +7,14 @@ import { openPlace, until, type Place } from '../testing/place';
 import { longestStep, probe } from '../testing/probe';
 import { openRig, type InnerRig } from '../testing/rig';
 
-const SMALL: RenditionRequest = { height: 180, rateHz: 15, oneIn: 2, videoKbps: 250, keyframeS: 2 };
+const SMALL: RenditionRequest = {
+  shape: 'landscape',
+  height: 180,
+  rateHz: 15,
+  oneIn: 2,
+  videoKbps: 250,
+  keyframeS: 2,
+};
 
 /** Renditions at real receivers, by real encoders. */
 describe('renditions of a programme', () => {
@@ -82,7 +89,7 @@ describe('renditions of a programme', () => {
       return renditions[0]?.state === 'running' && renditions[0].cores !== null ? renditions : null;
     });
     expect(rendition).toEqual({
-      ...{ height: 180, rateHz: 15, videoKbps: 250, keyframeS: 2, state: 'running' },
+      ...{ shape: 'landscape', height: 180, rateHz: 15, videoKbps: 250, keyframeS: 2, state: 'running' },
       destinationIds: [small, smallToo],
       cores: jasmine.any(Number),
     });

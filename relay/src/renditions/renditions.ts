@@ -6,7 +6,7 @@ import { Rendition } from './rendition';
 
 /** By what a rendition is known: those that are the same in all are one. */
 export const renditionName = (what: RenditionRequest): string =>
-  [what.height, what.rateHz, what.videoKbps, what.keyframeS, what.oneIn].join(' ');
+  [what.shape, what.height, what.rateHz, what.videoKbps, what.keyframeS, what.oneIn].join(' ');
 
 /** A show's renditions: each begun by the first feed that wants it, and ended with the last. */
 export class Renditions {

@@ -87,8 +87,8 @@ function runningIn(report: ReturnType<Relay['reportOf']>, besides: string): read
 }
 
 function requestOf(rendition: Rendition, programme: Rendition): RenditionRequest {
-  const { height, rateHz, videoKbps, keyframeS } = rendition;
-  return { height, rateHz, videoKbps, keyframeS, oneIn: Math.round(programme.rateHz / rateHz) };
+  const { shape, height, rateHz, videoKbps, keyframeS } = rendition;
+  return { shape, height, rateHz, videoKbps, keyframeS, oneIn: Math.round(programme.rateHz / rateHz) };
 }
 
 function noRoom(
@@ -99,14 +99,16 @@ function noRoom(
 ): string {
   const beyond = beyondLimit(pictureFormat, encoder);
   const takes =
-    beyond === 'size'
-      ? `${encoder.maxHeight} lines at most`
-      : beyond === 'rate'
-        ? `${encoder.maxFramesPerS} frames a second at most`
-        : `${encoder.maxKbps} kbit/s at most`;
+    beyond === 'shape'
+      ? 'an upright picture'
+      : beyond === 'size'
+        ? `${encoder.maxHeight} lines at most`
+        : beyond === 'rate'
+          ? `${encoder.maxFramesPerS} frames a second at most`
+          : `${encoder.maxKbps} kbit/s at most`;
   const why =
     machine === null || machine.cores === 0
       ? 'the relay encodes nothing apart'
       : 'the relay has no room to encode one more picture';
-  return `${name} takes ${takes}, the show has more, and ${why}. Nothing was started there, and the others go on. End a feed that is encoded apart, or choose a smaller picture for the next show.`;
+  return `${name} takes ${takes}, the show has ${beyond === 'shape' ? 'none' : 'more'}, and ${why}. Nothing was started there, and the others go on. End a feed that is encoded apart, or choose a smaller picture for the next show.`;
 }

@@ -16,9 +16,9 @@ import { openHouse, showText, type House } from '../testing/house';
 import { PlannedShow } from '../testing/planned-show';
 import { until } from '../testing/until';
 
-const STRICT = { maxHeight: 720, maxFramesPerS: 30, maxKbps: 2500 };
+const STRICT = { shape: 'landscape' as const, maxHeight: 720, maxFramesPerS: 30, maxKbps: 2500 };
 /** 2,500 kbit/s without what RTMP adds, and without audio. */
-const RENDITION = { height: 720, rateHz: 30, videoKbps: 2220, keyframeS: 2 };
+const RENDITION = { shape: 'landscape' as const, height: 720, rateHz: 30, videoKbps: 2220, keyframeS: 2 };
 
 describe('what each place of a show gets', () => {
   let house: House;

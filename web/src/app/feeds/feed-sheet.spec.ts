@@ -31,6 +31,7 @@ describe('the sheet of a feed', () => {
       height: 720,
       rateHz: 30,
       videoKbps: 2500,
+      shape: 'landscape' as const,
       keyframeS: 2,
       destinationIds: ['d'],
       cores: 0.6,

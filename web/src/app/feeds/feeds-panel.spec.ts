@@ -196,6 +196,7 @@ describe('the board of feeds', () => {
       height: 720,
       rateHz: 30,
       videoKbps: 2500,
+      shape: 'landscape' as const,
       keyframeS: 2,
       destinationIds: ['d'],
       cores: 0.6,

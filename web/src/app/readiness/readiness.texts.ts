@@ -1,3 +1,4 @@
+import { isUpright, PICTURE_SHAPES } from '@juncta/core/programme';
 import { formatTexts } from '../formats/formats.texts';
 import type { LaunchItem } from '@juncta/core/readiness';
 import type { PlaceFinding } from '@juncta/core/readiness';
@@ -47,10 +48,15 @@ export function readinessSentence({ code, count, names }: PlaceFinding, named: N
     case 'no_room_to_encode':
       return $localize`:@@ready.noRoom:${place}:place: takes ${count}:kbps: kbit/s at most, this show has more, and the relay has no room to encode a picture for it. Choose a smaller one at the desk.`;
     case 'encoded_apart': {
-      const [height, rateHz, videoKbps] = names.map(Number) as [number, number, number];
-      const picture = renditionTexts.picture({ height, rateHz, videoKbps });
+      const [height, rateHz, videoKbps] = names.slice(0, 3).map(Number) as [number, number, number];
+      const shape = PICTURE_SHAPES.find((one) => one === names[3]) ?? 'landscape';
+      const picture = renditionTexts.picture({ shape, height, rateHz, videoKbps });
+      if (isUpright(shape))
+        return $localize`:@@ready.upright:${place}:place: takes an upright picture. It is made of the programme, and encoded at the relay: ${picture}:picture:.`;
       return $localize`:@@ready.apart:${place}:place: takes less than this show sends. It gets a picture of its own, encoded at the relay: ${picture}:picture:.`;
     }
+    case 'no_upright':
+      return $localize`:@@ready.noUpright:${place}:place: takes an upright picture, and the relay has no room to encode one for it. Choose a smaller picture at the desk, or send it to fewer places that are encoded apart.`;
     case 'setting_missing':
       return $localize`:@@ready.setting:${place}:place: shows nothing before ${field}:field: is chosen.`;
     case 'account_lost':

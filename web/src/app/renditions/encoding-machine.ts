@@ -4,7 +4,7 @@ import type { EncodingMachine } from '@juncta/core/renditions';
 import { catchError, EMPTY } from 'rxjs';
 import { Api } from '../api/api';
 
-/** What may be encoded where the relay runs. It changes with the house’s settings alone: asked once, and until it is known. */
+/** What may be encoded where the relay runs, beside what it encodes of outside pictures. Asked for whenever a page counts with it. */
 @Injectable({ providedIn: 'root' })
 export class EncodingMachineHere {
   private readonly api = inject(Api);
@@ -16,7 +16,7 @@ export class EncodingMachineHere {
 
   /** For pages that count with it, when they open. */
   ask(): void {
-    if (this.asking || this.known() !== null) return;
+    if (this.asking) return;
     this.asking = true;
     this.api
       .call(readEncodingMachine)

@@ -7,7 +7,7 @@ import { EncodingMachineHere } from './encoding-machine';
 import { PlaceFormats } from './place-formats';
 
 const place = (name: string, maxKbps: number, maxFramesPerS = 60, maxHeight = 1080) => {
-  const encoder = { maxHeight, maxFramesPerS, maxKbps, keyframeS: 2 };
+  const encoder = { shape: 'landscape' as const, maxHeight, maxFramesPerS, maxKbps, keyframeS: 2 };
   return { id: name, name, rules: { capabilities: { encoder } } } as unknown as Destination;
 };
 const PLACES = [place('Kite', 12_000), place('Guild', 4200, 30), place('Ember', 12_000)];

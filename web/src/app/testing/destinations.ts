@@ -29,7 +29,7 @@ export const tower = (change: Partial<Destination> = {}): Destination => ({
       longestMinutes: null,
       lineTest: { kind: 'unknown' },
       ingest: { regions: false },
-      encoder: { maxHeight: 1080, maxFramesPerS: 60, maxKbps: 12_000, keyframeS: null },
+      encoder: { shape: 'landscape', maxHeight: 1080, maxFramesPerS: 60, maxKbps: 12_000, keyframeS: null },
       viewerDelayS: {},
       chat: { delivery: 'none', abilities: [], reply: null },
     },

@@ -30,6 +30,7 @@ export const customRtmp: Connector = {
       lineTest: { kind: 'unknown' },
       encoder: {
         // Whoever runs it knows what it takes: nothing is held against a picture here.
+        shape: 'landscape',
         maxHeight: 1080,
         maxFramesPerS: 60,
         maxKbps: 4500,

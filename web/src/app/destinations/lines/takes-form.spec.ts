@@ -27,14 +27,15 @@ describe('what a place takes at most', () => {
   const key = (label: string) =>
     [...element.querySelectorAll('button')].find((one) => one.textContent.trim() === label);
   const field = (id: string) => element.querySelector<HTMLInputElement>(`#takes-${id}`)!;
-  const LIMIT = { maxHeight: 480, maxFramesPerS: 15, maxKbps: 1200 };
+  const LIMIT = { shape: 'upright_halves' as const, maxHeight: 480, maxFramesPerS: 15, maxKbps: 1200 };
 
-  it('is changed by its three figures, and nothing is sent before one is another', () => {
+  it('is changed by its shape and its three figures, and nothing is sent before one is another', () => {
     show(tower());
     expect(key('Save')!.disabled).toBeTrue();
     expect(key('Forget these figures')).toBeUndefined();
     expect(field('lines').value).toBe('1080');
     for (const [id, value, event] of [
+      ['shape', 'upright_halves', 'change'],
       ['lines', '480', 'change'],
       ['rate', '15', 'change'],
       ['kbps', '1200', 'input'],
@@ -43,6 +44,7 @@ describe('what a place takes at most', () => {
       field(id).dispatchEvent(new Event(event));
     }
     fixture.detectChanges();
+    expect(element.textContent).toContain('Pixels across');
     key('Save')!.click();
     const request = backend.expectOne('/api/destinations/d/limit');
     expect(request.request.body).toEqual({ limit: LIMIT });

@@ -8,11 +8,13 @@ import {
   output,
   signal,
 } from '@angular/core';
+import { PICTURE_SHAPES } from '@juncta/core/programme';
 import { setEncoderLimit, type Destination, type EncoderLimit } from '@juncta/contract/destinations';
 import { Api } from '../../api/api';
 import { RequestState } from '../../api/request-state';
 import { Key } from '../../look/keys/key';
 import { Notice } from '../../look/notice';
+import { shapeTexts } from '../../renditions/renditions.texts';
 import { takesTexts } from '../destinations.texts';
 
 const HEIGHTS = [1080, 720, 540, 480, 360] as const;
@@ -30,8 +32,19 @@ const RATES = [60, 50, 30, 25, 15] as const;
     }
     <form class="stack" (submit)="$event.preventDefault(); save()">
       <div class="field">
-        <label for="takes-lines">{{ texts.lines }}</label>
-        <select #lines id="takes-lines" class="input" (change)="set('maxHeight', +lines.value)">
+        <label for="takes-shape">{{ texts.shape }}</label>
+        <select #shape id="takes-shape" class="input" (change)="shapeIs(shape.value)">
+          @for (one of shapes; track one) {
+            <option [value]="one" [selected]="one === shown().shape">{{ shapeTexts[one] }}</option>
+          }
+        </select>
+      </div>
+      @if (shown().shape !== 'landscape') {
+        <p class="soft">{{ texts.uprightText }}</p>
+      }
+      <div class="field">
+        <label for="takes-lines">{{ shown().shape === 'landscape' ? texts.lines : texts.across }}</label>
+        <select #lines id="takes-lines" class="input" (change)="set({ maxHeight: +lines.value })">
           @for (one of heights; track one) {
             <option [value]="one" [selected]="one === shown().maxHeight">{{ one }}</option>
           }
@@ -39,7 +52,7 @@ const RATES = [60, 50, 30, 25, 15] as const;
       </div>
       <div class="field">
         <label for="takes-rate">{{ texts.rate }}</label>
-        <select #rate id="takes-rate" class="input" (change)="set('maxFramesPerS', +rate.value)">
+        <select #rate id="takes-rate" class="input" (change)="set({ maxFramesPerS: +rate.value })">
           @for (one of rates; track one) {
             <option [value]="one" [selected]="one === shown().maxFramesPerS">{{ one }}</option>
           }
@@ -57,7 +70,7 @@ const RATES = [60, 50, 30, 25, 15] as const;
           max="50000"
           step="100"
           [value]="shown().maxKbps"
-          (input)="set('maxKbps', +kbps.value)"
+          (input)="set({ maxKbps: +kbps.value })"
         />
       </div>
       <div class="row-of">
@@ -87,6 +100,8 @@ const RATES = [60, 50, 30, 25, 15] as const;
 export class TakesForm {
   private readonly api = inject(Api);
   protected readonly texts = takesTexts;
+  protected readonly shapes = PICTURE_SHAPES;
+  protected readonly shapeTexts = shapeTexts;
   protected readonly heights = HEIGHTS;
   protected readonly rates = RATES;
 
@@ -97,8 +112,8 @@ export class TakesForm {
   protected readonly saving = signal(false);
   private readonly edited = signal<Partial<EncoderLimit>>({});
   protected readonly shown = computed((): EncoderLimit => {
-    const { maxHeight, maxFramesPerS, maxKbps } = this.destination().rules.capabilities.encoder;
-    return { maxHeight, maxFramesPerS, maxKbps, ...this.edited() };
+    const { shape, maxHeight, maxFramesPerS, maxKbps } = this.destination().rules.capabilities.encoder;
+    return { shape, maxHeight, maxFramesPerS, maxKbps, ...this.edited() };
   });
   protected readonly isChanged = computed(() => Object.keys(this.edited()).length > 0);
   private readonly id = computed(() => this.destination().id);
@@ -111,8 +126,12 @@ export class TakesForm {
     });
   }
 
-  protected set(figure: keyof EncoderLimit, value: number): void {
-    this.edited.update((edited) => ({ ...edited, [figure]: value }));
+  protected set(change: Partial<EncoderLimit>): void {
+    this.edited.update((edited) => ({ ...edited, ...change }));
+  }
+
+  protected shapeIs(value: string): void {
+    this.set({ shape: PICTURE_SHAPES.find((one) => one === value) ?? 'landscape' });
   }
 
   protected save(): void {
