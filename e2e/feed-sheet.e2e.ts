@@ -26,6 +26,16 @@ test('a feed is looked at closely, and a bad night is downloaded whole and witho
   await expect(sheet.getByRole('img', { name: /^kbit\/s: from \d+ to \d+, last [1-9]/ })).toBeVisible({
     timeout: 40_000,
   });
+  // What the place says itself of what it gets, and its player for pages of the team's own.
+  await expect(sheet.getByText(/^The place says that it gets 1280x720, \d/)).toBeVisible({ timeout: 30_000 });
+  await sheet.getByRole('button', { name: 'Copy embed code' }).click();
+  await expect(sheet.getByRole('button', { name: 'Copied' })).toBeVisible();
+  const code = await page.evaluate(() => navigator.clipboard.readText());
+  const [, src] = /^<iframe src="([^"]+)"/.exec(code)!;
+  const player = await page.context().newPage();
+  await player.goto(src!);
+  await expect(player.locator('video[data-src^="/live/"]')).toBeVisible();
+  await player.close();
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();
   await expect(opener).toBeFocused();

@@ -25,13 +25,33 @@ export type FeedSample = z.infer<typeof FeedSample>;
 const params = z.object({ showId: Id, destinationId: Id });
 
 /** What became of a feed, oldest first: each change of its state, and its figures every few seconds. */
+/** What a place says of what it receives from us, in its own figures. */
+export const PlaceHealth = z.object({
+  /** Px; null: it does not know. */
+  width: z.nullable(z.int()),
+  height: z.nullable(z.int()),
+  framesPerS: z.number(),
+  /** Video and audio together. */
+  kbps: z.int(),
+  /** s from one keyframe to the next; null: it does not know. */
+  keyframeS: z.nullable(z.number()),
+  /** In its words. */
+  warnings: z.array(z.string()),
+});
+export type PlaceHealth = z.infer<typeof PlaceHealth>;
+
 export const readFeedHistory = endpoint({
   method: 'GET',
   path: '/api/shows/:showId/feeds/:destinationId/history',
   access: right('desk.open'),
   params,
   body: Nothing,
-  response: z.object({ log: z.array(FeedEventNoted), samples: z.array(FeedSample) }),
+  response: z.object({
+    log: z.array(FeedEventNoted),
+    samples: z.array(FeedSample),
+    /** As the place said it last, while its feed goes on; null: it says nothing of the kind. */
+    health: z.nullable(PlaceHealth),
+  }),
 });
 
 /** The last picture that was sent to a place, JPEG; nothing where none was. */

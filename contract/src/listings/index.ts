@@ -51,6 +51,8 @@ export const Listing = z.object({
   problem: z.nullable(z.string()),
   /** Where viewers find it; null before the place has said. */
   pageUrl: z.nullable(z.string()),
+  /** A player of the place for pages of others; null before the place has said, or where it lets nobody. */
+  embedUrl: z.nullable(z.string()),
   /** How far behind the programme its viewers are, s; null: nobody knows. */
   delayS: z.nullable(z.number()),
   /** `measured`: its page says so; `learned`: from how viewers wrote; `rule`: as its place says of all. */

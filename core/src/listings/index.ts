@@ -1,3 +1,4 @@
+export * from './embed-code';
 export * from './count-text';
 export * from './inherit';
 export * from './placeholders';

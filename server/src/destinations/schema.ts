@@ -127,6 +127,7 @@ export const showDestination = pgTable(
     /** The place's own name of the event that carries this listing; null where it has none. */
     eventRef: text('event_ref'),
     pageUrl: text('page_url'),
+    embedUrl: text('embed_url'),
     /** The slot that it has at its place. */
     bookedSlot: instantMs('booked_slot'),
     /** When it is to be booked by itself. */

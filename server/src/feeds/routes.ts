@@ -17,9 +17,10 @@ import { findShow, lockShow, setProgrammeTimes } from '../shows/store';
 import { historyOf, wantFeed } from './store';
 
 export function mountFeeds(router: Router, app: App): void {
-  mount(router, app, readFeedHistory, ({ params: { showId, destinationId } }) =>
-    historyOf(app.db, showId, destinationId),
-  );
+  mount(router, app, readFeedHistory, async ({ params: { showId, destinationId } }) => ({
+    ...(await historyOf(app.db, showId, destinationId)),
+    health: app.relay?.healthAt(showId, destinationId) ?? null,
+  }));
 
   /** See `feedStillPath`. */
   router.get('/api/shows/:showId/feeds/:destinationId/still', async (req, res) => {

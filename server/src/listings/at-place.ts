@@ -91,6 +91,7 @@ export async function openListing(
     listingState: 'open',
     eventRef: opened.eventRef,
     pageUrl: opened.pageUrl,
+    embedUrl: opened.embedUrl,
     sent: { title, description, startsAtMs, settings },
     chatOpen: connector.chat !== null,
     // Another event has another chat.

@@ -16,6 +16,7 @@ const AS_PLANNED: Parameters<typeof changeListing>[3] = {
   listingState: 'draft',
   eventRef: null,
   pageUrl: null,
+  embedUrl: null,
   bookedSlot: null,
   bookingDue: null,
   sent: null,

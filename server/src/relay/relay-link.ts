@@ -1,3 +1,4 @@
+import type { PlaceHealth } from '@juncta/contract/feeds';
 import type { EncodingMachine, ProgrammeReport, RelayReport } from '@juncta/contract/relay';
 import { streamOf } from '@juncta/contract/events';
 import { isUnderWay } from '@juncta/core/feeds';
@@ -120,6 +121,11 @@ export class RelayLink implements Relay {
     return this.viewers.get(`${showId} ${destinationId}`) ?? null;
   }
   private readonly viewers = new Map<string, number | null>();
+
+  healthAt(showId: string, destinationId: string): PlaceHealth | null {
+    return this.health.get(`${showId} ${destinationId}`) ?? null;
+  }
+  private readonly health = new Map<string, PlaceHealth | null>();
 
   async keep(report: ProgrammeReport): Promise<ProgrammeReport> {
     this.latest.set(report.showId, report);
@@ -277,7 +283,10 @@ export class RelayLink implements Relay {
       for (const feed of programme.feeds) {
         if (isUnderWay(feed.state) && feed.state !== 'dialling' && feed.state !== 'recovering') {
           void this.lookAt(programme.showId, feed.destinationId);
-        } else this.viewers.delete(`${programme.showId} ${feed.destinationId}`);
+        } else {
+          this.viewers.delete(`${programme.showId} ${feed.destinationId}`);
+          this.health.delete(`${programme.showId} ${feed.destinationId}`);
+        }
       }
     }
     const counted = [...this.viewers].map(([name, viewers]) => {
@@ -330,6 +339,7 @@ export class RelayLink implements Relay {
         await countViewers(this.app.db, showId, destinationId, seen.viewers);
       }
       this.viewers.set(name, seen.viewers);
+      this.health.set(name, seen.health);
       if (seen.delayMs != null) await this.delays.note(showId, destinationId, seen.delayMs);
       await this.client.seen(showId, destinationId, seen.public);
     } catch (error) {

@@ -1,3 +1,4 @@
+import type { PlaceHealth } from '@juncta/contract/feeds';
 import type { EncodingMachine, ProgrammeReport } from '@juncta/contract/relay';
 import { relayAway, type RelayClient } from './relay-client';
 
@@ -15,6 +16,8 @@ export interface Relay {
   latestReports(): readonly ProgrammeReport[];
   /** Who watches there now, as the place last said; null: it did not. */
   viewersAt(showId: string, destinationId: string): number | null;
+  /** What the place says of what it receives; null: nothing, or nothing is sent there. */
+  healthAt(showId: string, destinationId: string): PlaceHealth | null;
   /** Keeps what an order's answer says, so that whoever gave it finds it done. Returns it. */
   keep(report: ProgrammeReport): Promise<ProgrammeReport>;
   /** Looks at the place once, from outside, and tells the relay what was seen. */

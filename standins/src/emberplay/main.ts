@@ -14,7 +14,7 @@ import type { Message, Reactions } from '../kit/chat/chat-room';
 import { serveConsolePage } from '../kit/console-page';
 import { grantOf } from '../kit/events/event-api';
 import { showingOf } from '../kit/events/event-pages';
-import { escapeHtml, page } from '../kit/pages';
+import { embedPage, escapeHtml, page } from '../kit/pages';
 import { Place, readPlaceEnvironment, refuseInvalid } from '../kit/place';
 import { Tokens } from '../kit/tokens';
 import { CATEGORIES, Channel, TITLE_BYTES } from './channel';
@@ -83,6 +83,7 @@ function described() {
     category: channel.category,
     settings: channel.settings,
     page: `/${channel.slug}/`,
+    embed: `/embed/${channel.slug}/`,
     live: live && {
       since: new Date(live.startedAtMs).toISOString(),
       // Somebody can only watch once a picture has come.
@@ -208,6 +209,14 @@ ${CHAT_HTML}`;
       scripts: ['/player/hls.js', '/player/player.js', '/player/chat.js'],
     }).replace('<body>', `<body data-live="${live ? live.id : 'off'}">`),
   );
+});
+http.get(`/embed/${channel.slug}/`, (_req, res) => {
+  const { live, title } = channel;
+  const src = live && `/live/${live.id}/index.m3u8`;
+  res.type('html').send(embedPage({ place: 'Emberplay', title, src, live: live?.id ?? 'off' }));
+});
+http.get(`/embed/${channel.slug}/state`, (_req, res) => {
+  res.json({ live: channel.live?.id ?? 'off', title: channel.title });
 });
 http.get(`/${channel.slug}/state`, (_req, res) => {
   const { live, title, delayS } = channel;

@@ -49,6 +49,35 @@ ${scripts.map((src) => `<script src="${src}"></script>`).join('\n')}
 </html>`;
 }
 
+/** The picture alone, for pages of others. `src`: null while there is none. */
+export function embedPage(of: {
+  readonly place: string;
+  readonly title: string;
+  readonly src: string | null;
+  readonly live: string;
+}): string {
+  const picture = of.src
+    ? `<video controls playsinline data-src="${of.src}" aria-label="${escapeHtml(of.title)}"></video>`
+    : `<p>${escapeHtml(of.title)} · ${escapeHtml(of.place)}: there is no picture just now.</p>`;
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<title>${escapeHtml(of.title)} · ${escapeHtml(of.place)}</title>
+<style>
+body { margin: 0; background: #201a12; color: #f4f1ec; font: 1rem/1.5 serif; }
+video { display: block; width: 100vw; height: 100vh; }
+p { padding: 1rem; }
+</style>
+</head>
+<body data-live="${of.live}">
+${picture}
+<script src="/player/hls.js"></script>
+<script src="/player/player.js"></script>
+</body>
+</html>`;
+}
+
 /** Plays what a place's packager cuts; `data-src` on the video names it. */
 export const PLAYER_SCRIPT = `
 const video = document.querySelector('video[data-src]');
@@ -66,7 +95,9 @@ let shown = document.body.dataset.live;
 setInterval(async () => {
   const answer = await fetch('state').then((response) => response.json()).catch(() => null);
   if (answer && shown !== undefined && answer.live !== shown) location.reload();
-  if (answer) { shown = answer.live; document.querySelector('h1').textContent = answer.title; }
+  const title = document.querySelector('h1');
+  if (answer) shown = answer.live;
+  if (answer && title) title.textContent = answer.title;
 }, 2000);
 `;
 

@@ -6,7 +6,7 @@ import { serveConsolePage } from '../kit/console-page';
 import { grantOf, serveEvents } from '../kit/events/event-api';
 import { serveEventPages } from '../kit/events/event-pages';
 import { openEventPlace } from '../kit/events/event-place';
-import type { EventText } from '../kit/events/events';
+import type { EventText, PlaceEvent } from '../kit/events/events';
 import { refuseInvalid } from '../kit/place';
 
 /**
@@ -66,6 +66,8 @@ serveAccounts(place, tokens, {
   widest: [],
 });
 
+/** As its owner set it. */
+const embeds = ({ kept }: PlaceEvent) => kept.settings['embedding'] !== false;
 const { told } = serveEvents({
   ...parts,
   scope: 'events',
@@ -108,6 +110,7 @@ const { told } = serveEvents({
   ],
   notReady: ({ kept }) =>
     kept.settings['audience'] ? null : 'Say first who the event is made for (audience): general or children.',
+  embeds,
   picture: { needed: false, aspect: [16, 9], minWidth: 960, minHeight: 540, maxBytes: 3_000_000 },
   staleMs: 0,
 });
@@ -187,7 +190,12 @@ const onRules = (req: Request, res: Response) => {
 http.get('/v1/events/:id/chat-rules', place.needs('chat'), onRules);
 http.put('/v1/events/:id/chat-rules', place.needs('chat'), onRules);
 
-serveEventPages(http, events, { place: 'Kitefield', delayS: ({ kept }) => delayS(kept), saysShowing: true });
+serveEventPages(http, events, {
+  place: 'Kitefield',
+  delayS: ({ kept }) => delayS(kept),
+  saysShowing: true,
+  embeds,
+});
 
 // --- The console
 

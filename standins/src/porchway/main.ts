@@ -126,6 +126,7 @@ const { told } = serveEvents({
       ? null
       : `A ${placement.kind} can be seen by ${allowed.join(', ')} only.`;
   },
+  embeds: () => true,
   picture: { needed: true, aspect: [5, 2], minWidth: 1500, minHeight: 600, maxBytes: 8_000_000 },
   staleMs: 0,
 });
@@ -196,7 +197,7 @@ const onRules = (req: Request, res: Response) => {
 http.get('/v1/events/:id/comment-rules', place.needs('comments'), onRules);
 http.put('/v1/events/:id/comment-rules', place.needs('comments'), onRules);
 
-serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S });
+serveEventPages(http, events, { place: 'Porchway', delayS: () => VIEWER_DELAY_S, embeds: () => true });
 
 // --- The console
 

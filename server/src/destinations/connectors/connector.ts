@@ -1,6 +1,7 @@
 import type { MessageKind, ReactionCounts } from '@juncta/core/chat';
 import type { SettingValues } from '@juncta/core/listings';
 import type { PlaceChatRules } from '@juncta/contract/chat';
+import type { PlaceHealth } from '@juncta/contract/feeds';
 import type { Destination, HouseRules } from '@juncta/contract/destinations';
 import type { AskPlace } from '../ask-place';
 
@@ -49,6 +50,8 @@ export interface ListingDraft {
 export interface RemoteListing {
   readonly eventRef: string;
   readonly pageUrl: string;
+  /** Of a player for pages of others; null: the place has none, or lets nobody. */
+  readonly embedUrl: string | null;
   readonly state: 'booked' | 'open' | 'closed' | 'lapsed';
   readonly title: string;
   readonly description: string;
@@ -96,6 +99,8 @@ export interface Opened {
   readonly eventRef: string | null;
   /** Where viewers find it; null: the destination's own page. */
   readonly pageUrl: string | null;
+  /** Of a player for pages of others; null: the place has none, or lets nobody. */
+  readonly embedUrl: string | null;
 }
 
 /** What somebody sees who looks at the place from outside. */
@@ -105,6 +110,8 @@ export interface PublicStatus {
   readonly viewers: number | null;
   /** How far behind the programme its page is, measured there and then, ms; null or missing: it does not say. */
   readonly delayMs?: number | null;
+  /** What the place says of what it receives; null: nothing. */
+  readonly health: PlaceHealth | null;
 }
 
 /** A message as a place has it. One that was changed since comes again. */

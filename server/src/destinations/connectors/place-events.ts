@@ -12,7 +12,9 @@ import type {
   Target,
   RemoteListing,
 } from './connector';
+import { embedUrl } from './embed-url';
 import { pageDelayMs } from './page-delay';
+import { Health } from './place-health';
 import type { ShortTokens } from './short-tokens';
 
 /** The names a place has for the parts of an event. */
@@ -25,6 +27,8 @@ export interface EventWords {
 const Event = z.looseObject({
   id: z.string().max(200),
   page: z.string(),
+  embed: z.string().nullish(),
+  health: Health,
   state: z.enum(['booked', 'receiving', 'public', 'gap', 'ended', 'lapsed']),
   placement: z.string().max(200).nullish(),
   viewers: z.number().int(),
@@ -102,7 +106,7 @@ export class PlaceEvents {
     return {
       ingest: { address, key, ...(backup && backup !== address ? { backup } : {}) },
       eventRef: event.id,
-      pageUrl: new URL(event.page, target.address).href,
+      ...addressesOf(target, event),
     };
   }
 
@@ -110,7 +114,7 @@ export class PlaceEvents {
     const event = understood(Event, await this.call(target, ask, `/v1/events/${eventRef}`));
     const isPublic = event.state === 'public';
     const delayMs = isPublic && this.pageSaysShowing ? await pageDelayMs(target, event.page, ask) : null;
-    return { public: isPublic, viewers: event.viewers, delayMs };
+    return { public: isPublic, viewers: event.viewers, delayMs, health: event.health ?? null };
   }
 
   async publish(target: Target, eventRef: string | null, ask: AskPlace): Promise<void> {
@@ -163,7 +167,7 @@ export class PlaceEvents {
     const states = { booked: 'booked', ended: 'closed', lapsed: 'lapsed' } as const;
     return {
       eventRef: event.id,
-      pageUrl: new URL(event.page, target.address).href,
+      ...addressesOf(target, event),
       state: event.state in states ? states[event.state as keyof typeof states] : 'open',
       title: text(this.words.title),
       description: text(this.words.description),
@@ -190,6 +194,11 @@ export class PlaceEvents {
     return new PlaceRefused(status, message, retryAfterS, { ...wrong, field: ours });
   }
 }
+
+const addressesOf = (target: Target, { page, embed }: Event) => ({
+  pageUrl: new URL(page, target.address).href,
+  embedUrl: embedUrl(target, embed),
+});
 
 /** Whose account it is, and where in it something can be: the same at every place that has accounts. */
 export function placeAccounts(tokens: ShortTokens, scopes: readonly string[]): PlaceAccounts {

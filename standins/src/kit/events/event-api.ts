@@ -45,6 +45,8 @@ export interface EventApi {
   refuses?(grant: Grant, placement: Placement, settings: Record<string, unknown>): string | null;
   /** Why an event cannot be shown to anybody yet; null: it can. */
   notReady?(event: PlaceEvent): string | null;
+  /** Whether other sites may show an event's picture; missing: none may. */
+  embeds?(event: PlaceEvent): boolean;
   readonly picture: PictureRule;
   /** What is read is as old as this. */
   readonly staleMs: number;
@@ -193,6 +195,7 @@ export function serveEvents(api: EventApi): { readonly told: (event: PlaceEvent)
       announced: kept.startsAt !== null && (kept.picture !== null || !api.picture.needed),
       state,
       page: `/watch/${kept.id}/`,
+      embed: api.embeds?.(event) ? `/embed/${kept.id}/` : null,
       viewers: state === 'public' ? event.crowd.viewers : 0,
       health: current?.arrival.health ?? null,
     };

@@ -1,7 +1,7 @@
 import type { Express, Request, Response } from 'express';
 import { CHAT_HTML, serveChatPage } from '../chat/chat-page';
 import type { Events, PlaceEvent } from './events';
-import { escapeHtml, page } from '../pages';
+import { embedPage, escapeHtml, page } from '../pages';
 
 const WORDS: Record<PlaceEvent['state'], string> = {
   booked: 'not on yet',
@@ -26,11 +26,14 @@ export function serveEventPages(
     place,
     delayS,
     saysShowing = false,
+    embeds = () => false,
   }: {
     place: string;
     delayS: (event: PlaceEvent) => number;
     /** Its pages say when what they show just now came in. */
     saysShowing?: boolean;
+    /** Whether other sites may show an event's picture. */
+    embeds?: (event: PlaceEvent) => boolean;
   },
 ): void {
   const liveOf = (event: PlaceEvent) =>
@@ -69,6 +72,22 @@ ${CHAT_HTML}`;
       const html = page({ place, title: kept.title, body, scripts });
       res.type('html').send(html.replace('<body>', `<body data-live="${liveOf(event)}">`));
     }),
+  );
+  http.get(
+    '/embed/:id/',
+    withEvent((event, res) => {
+      if (!embeds(event)) {
+        res.status(403).json({ error: 'not_allowed', message: 'Other sites may not show this event.' });
+        return;
+      }
+      const { kept, current } = event;
+      const src = kept.published && current ? `/live/${current.arrival.id}/index.m3u8` : null;
+      res.type('html').send(embedPage({ place, title: kept.title, src, live: liveOf(event) }));
+    }),
+  );
+  http.get(
+    '/embed/:id/state',
+    withEvent((event, res) => void res.json({ live: liveOf(event), title: event.kept.title })),
   );
   http.get(
     '/watch/:id/picture',

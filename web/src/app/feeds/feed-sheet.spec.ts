@@ -62,12 +62,20 @@ describe('the sheet of a feed', () => {
           { atMs: 9000, state: 'recovering', reason: 'lost_connection', placeSays: 'Gone.' },
         ],
         samples: [sample(4100), sample(null), sample(4300)],
+        health: {
+          ...{ width: 1280, height: 720, framesPerS: 29.9, kbps: 4250, keyframeS: 2 },
+          warnings: ['no <b>sound</b>'],
+        },
       });
     fixture.detectChanges();
     const lines = [...element.querySelectorAll('ol li')].map((one) => one.textContent);
     expect(lines.length).toBe(2);
     expect(lines[0]).toContain('The connection broke.');
     expect(lines[0]).toContain('“Gone.”');
+    expect(element.textContent).toContain(
+      'The place says that it gets 1280x720, 29.9 frames/s, 4.3 Mbit/s, a keyframe every 2.0 s.',
+    );
+    expect(element.textContent).toContain('It warns: no <b>sound</b>.');
     expect(element.querySelector('canvas')!.getAttribute('aria-label')).toBe(
       'kbit/s: from 4100 to 4300, last 4300',
     );

@@ -17,10 +17,12 @@ import type { Listing } from '@juncta/contract/listings';
 import type { RenditionReport } from '@juncta/contract/relay';
 import { feedStillPath, readFeedHistory, type FeedSample } from '@juncta/contract/feeds';
 import { endEffect } from '@juncta/core/feeds';
+import { embedCode } from '@juncta/core/listings';
 import type { Chart } from 'chart.js';
 import { Api } from '../api/api';
 import { RequestState } from '../api/request-state';
 import { TimeFormat } from '../clock/time-format';
+import { CopyKey } from '../look/keys/copy-key';
 import { Key } from '../look/keys/key';
 import { feedStateNames } from '../look/look.texts';
 import { Notice } from '../look/notice';
@@ -37,7 +39,7 @@ const FINE_MS = 8 * 60_000;
 /** One feed, looked at closely: its figures over time, and everything that happened to it. */
 @Component({
   selector: 'jn-feed-sheet',
-  imports: [Key, Notice, StateMark, Tile],
+  imports: [CopyKey, Key, Notice, StateMark, Tile],
   templateUrl: './feed-sheet.html',
   styleUrl: './feed-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -89,6 +91,15 @@ export class FeedSheet {
     return [words(renditionTexts.picture(rendition)), renditionTexts.states[rendition.state]]
       .join(' ')
       .trim();
+  });
+  protected readonly embedCode = computed(() => {
+    const url = this.listing()?.embedUrl ?? null;
+    return url === null ? null : embedCode(url, this.destination().name);
+  });
+  /** What the place says of what it receives; null: nothing. */
+  protected readonly health = computed(() => {
+    const health = this.history()?.health ?? null;
+    return health && { line: this.texts.placeGets(health), warnings: health.warnings };
   });
   protected readonly log = computed(() =>
     [...(this.history()?.log ?? [])].reverse().map(({ atMs, state, reason, placeSays }) => ({

@@ -1,3 +1,4 @@
+import type { PlaceHealth } from '@juncta/contract/feeds';
 import type { FeedReport } from '@juncta/contract/relay';
 
 /** Texts of this part, marked for Angular's own translation. */
@@ -84,6 +85,20 @@ export const feedSheetTexts = {
     $localize`:@@sheet.told:${name}:name:: from ${least}:least: to ${most}:most:, last ${now}:now:`,
   noFigures: (name: string) => $localize`:@@sheet.noFigures:${name}:name:: nothing measured yet`,
   sent: (name: string) => $localize`:@@sheet.sent:The last picture that was sent to ${name}:name:`,
+  copyEmbed: $localize`:@@sheet.copyEmbed:Copy embed code`,
+  embedCopied: $localize`:@@sheet.embedCopied:Copied: put it into a page of yours`,
+  placeGets: ({ width, height, framesPerS, kbps, keyframeS }: PlaceHealth) => {
+    const figures = [
+      width === null ? null : `${width}x${height}`,
+      $localize`:@@sheet.healthRate:${framesPerS}:rate: frames/s`,
+      $localize`:@@sheet.healthBits:${(kbps / 1000).toFixed(1)}:rate: Mbit/s`,
+      keyframeS === null
+        ? null
+        : $localize`:@@sheet.healthKeyframe:a keyframe every ${keyframeS.toFixed(1)}:s: s`,
+    ].filter((one) => one !== null);
+    return $localize`:@@sheet.health:The place says that it gets ${figures.join(', ')}:figures:.`;
+  },
+  warns: (words: string) => $localize`:@@sheet.healthWarns:It warns: ${words}:words:.`,
   log: $localize`:@@sheet.log:What happened`,
   noLog: $localize`:@@sheet.noLog:Nothing has been sent there yet.`,
   close: $localize`:@@sheet.close:Close`,

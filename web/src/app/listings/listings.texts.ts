@@ -264,6 +264,8 @@ export const listingTexts = {
   slotMark: $localize`:@@listings.slotMark:slot`,
   lineOf: $localize`:@@listings.lineOf:Left of the slot: days or hours to go. Right of it: the show, and when the place gives up.`,
   page: $localize`:@@listings.page:Page there`,
+  copyEmbed: $localize`:@@listings.copyEmbed:Copy embed code`,
+  embedCopied: $localize`:@@listings.embedCopied:Copied`,
 };
 
 export const houseDefaultsTexts = {

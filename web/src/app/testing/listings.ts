@@ -18,6 +18,7 @@ export const draftListing = (change: Partial<Listing> = {}): Listing => ({
   differs: [],
   problem: null,
   pageUrl: null,
+  embedUrl: null,
   delayS: null,
   delayFrom: 'rule',
   viewers: null,

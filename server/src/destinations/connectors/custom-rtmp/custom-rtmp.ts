@@ -48,6 +48,7 @@ export const customRtmp: Connector = {
     ingest: openIngest(address, secret),
     eventRef: null,
     pageUrl: null,
+    embedUrl: null,
   }),
   booking: null,
   accounts: null,

@@ -3,7 +3,9 @@ import { understood, type AskPlace } from '../../ask-place';
 import type { Connector, Target } from '../connector';
 import { Batches } from '../batches';
 import { keepFollowing } from '../keep-following';
+import { embedUrl } from '../embed-url';
 import { pageDelayMs } from '../page-delay';
+import { Health } from '../place-health';
 import { parseJson, readMessage, readReactions, WireMessage } from '../place-message';
 import { placeChatControl } from '../place-chat-control';
 import { placeAccounts } from '../place-events';
@@ -21,7 +23,8 @@ const Ingest = z.object({
 });
 const ChannelState = z.object({
   page: z.string(),
-  live: z.object({ public: z.boolean(), viewers: z.number().int() }).nullable(),
+  embed: z.string().nullish(),
+  live: z.object({ public: z.boolean(), viewers: z.number().int(), health: Health }).nullable(),
 });
 const Arrived = z.object({ type: z.literal('message'), message: WireMessage });
 
@@ -44,17 +47,18 @@ export const emberplay: Connector = {
   ]),
   async open(target, { title, settings: { category, ...settings } }, ask) {
     const body = { title, settings, ...(category == null ? {} : { category }) };
-    await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body });
+    const set = await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body });
+    const { embed } = understood(ChannelState, set);
     const { key, regions } = await ingestOf(target, ask);
     const { address } = regions.find(({ region }) => region === target.region) ?? regions[0]!;
-    return { ingest: { address, key }, eventRef: null, pageUrl: null };
+    return { ingest: { address, key }, eventRef: null, pageUrl: null, embedUrl: embedUrl(target, embed) };
   },
   regions: async (target, ask) => (await ingestOf(target, ask)).regions,
   async look(target, _eventRef, ask) {
     const { live, page } = understood(ChannelState, await tokens.call(target, ask, '/v1/channel'));
     const isPublic = live?.public ?? false;
     const delayMs = isPublic ? await pageDelayMs(target, page, ask) : null;
-    return { public: isPublic, viewers: live?.viewers ?? null, delayMs };
+    return { public: isPublic, viewers: live?.viewers ?? null, delayMs, health: live?.health ?? null };
   },
   publish: null,
   end: null,

@@ -10,6 +10,7 @@ import {
 import type { Listing } from '@juncta/contract/listings';
 import {
   countText,
+  embedCode,
   fillIn,
   overLength,
   PLACEHOLDERS,
@@ -22,6 +23,7 @@ import {
 } from '@juncta/core/listings';
 import { destinationTexts } from '../../destinations/destinations.texts';
 import { ArmedKey } from '../../look/keys/armed-key';
+import { CopyKey } from '../../look/keys/copy-key';
 import { Key } from '../../look/keys/key';
 import { AdoptEvent } from './adopt-event';
 import { PictureField } from './picture-field';
@@ -35,7 +37,7 @@ type Field = 'title' | 'description';
 /** One listing: its texts, its slot and its settings; each saved when it is left, apart from the others'. */
 @Component({
   selector: 'jn-listing-editor',
-  imports: [AdoptEvent, ArmedKey, Key, PictureField],
+  imports: [AdoptEvent, ArmedKey, CopyKey, Key, PictureField],
   templateUrl: './listing-editor.html',
   styleUrl: './listing-editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,6 +57,10 @@ export class ListingEditor {
 
   protected readonly destination = computed(() => this.row().destination);
   protected readonly keepCrop = (crop: Listing['crop']) => this.state.save(this.destination().id, { crop });
+  protected readonly embedCode = computed(() => {
+    const { embedUrl } = this.row().listing;
+    return embedUrl === null ? null : embedCode(embedUrl, this.destination().name);
+  });
   protected readonly working = computed(() => this.state.working().includes(this.destination().id));
   protected readonly settings = computed(() => {
     const { destination, listing } = this.row();

@@ -1,0 +1,1 @@
+ALTER TABLE "show_destination" ADD COLUMN "embed_url" text;
