@@ -27,7 +27,7 @@ test('a feed is looked at closely, and a bad night is downloaded whole and witho
     timeout: 40_000,
   });
   // What the place says itself of what it gets, and its player for pages of the team's own.
-  await expect(sheet.getByText(/^The place says that it gets 1280x720, \d/)).toBeVisible({ timeout: 30_000 });
+  await expect(sheet.getByText(/The place says that it gets 1280x720, \d/)).toBeVisible({ timeout: 30_000 });
   await sheet.getByRole('button', { name: 'Copy embed code' }).click();
   await expect(sheet.getByRole('button', { name: 'Copied' })).toBeVisible();
   const code = await page.evaluate(() => navigator.clipboard.readText());

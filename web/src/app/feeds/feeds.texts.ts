@@ -86,7 +86,7 @@ export const feedSheetTexts = {
   noFigures: (name: string) => $localize`:@@sheet.noFigures:${name}:name:: nothing measured yet`,
   sent: (name: string) => $localize`:@@sheet.sent:The last picture that was sent to ${name}:name:`,
   copyEmbed: $localize`:@@sheet.copyEmbed:Copy embed code`,
-  embedCopied: $localize`:@@sheet.embedCopied:Copied: put it into a page of yours`,
+  embedCopied: $localize`:@@sheet.embedCopied:Copied`,
   placeGets: ({ width, height, framesPerS, kbps, keyframeS }: PlaceHealth) => {
     const figures = [
       width === null ? null : `${width}x${height}`,
