@@ -43,6 +43,9 @@ describe('outside pictures', () => {
       const report = await input();
       return report.carriage ? report : null;
     });
+  /** Of what is sent; a machine that is taken sends it late, or not at all for a moment. */
+  const codesOf = ({ findings }: InputReport) =>
+    findings.map(({ code }) => code).filter((code) => code !== 'late' && code !== 'gaps');
   const take = (id: string | null = inputId) => rig.order('POST', '/input', { inputId: id });
   const programme = (state: ProgrammeReport['state']) =>
     until(`the programme is ${state}`, async () => (await rig.report()).state === state);
@@ -74,7 +77,7 @@ describe('outside pictures', () => {
     const report = await known();
     expect(report.state).toBe('in_preview');
     expect(report.carriage).toEqual({ video: false, audio: true });
-    expect(report.findings.map(({ code }) => code)).toEqual(['audio_channels']);
+    expect(codesOf(report)).toEqual(['audio_channels']);
     expect(report.figures!.video!.sequence).toEqual(jasmine.objectContaining({ width: 320, height: 180 }));
     expect(report.figures!.video!.rateHz).toBeCloseTo(30, 0);
     expect(report.figures!.audio).toEqual(
@@ -143,7 +146,7 @@ describe('outside pictures', () => {
       return one.findings.some(({ code }) => code === 'keyframes_far') ? one : null;
     });
     expect(report.carriage).toEqual({ video: true, audio: true });
-    expect(report.findings.map(({ code }) => code)).toEqual([
+    expect(codesOf(report)).toEqual([
       'keyframes_far',
       'size',
       'rate_high',

@@ -227,6 +227,7 @@ describe('outside pictures of a show', () => {
       const one = await add(randomUUID(), { isStanding: true });
       const fixed = await add();
       expect((await book(other, fixed.id)).status).toBe(404);
+      expect((await book(randomUUID(), one.id)).status).toBe(404);
       relay.change(showId, { inputs: [here(one.id)] });
       await house.as.host.get(takeInput, { params: params(), body: { inputId: one.id } });
       relay.change(showId, { runId: randomUUID() });

@@ -86,6 +86,7 @@ export function mountIngest(router: Router, app: App): void {
 
   mount(router, app, bookInput, async ({ params: { showId, inputId }, body: { isBooked }, req }) => {
     const from = await app.db.transaction(async (tx) => {
+      if (!(await findShow(tx, showId))) throw notFound('show');
       const known = await store.findStanding(tx, inputId);
       if (!known || (!isBooked && known.showId !== showId)) throw notFound('input');
       const before = known.showId;
