@@ -1,6 +1,13 @@
 import { SLOW_MACHINE, type EncodingMachine } from './encode-cost';
 import type { Rendition } from './planner';
-import { getsOf, joinRunning, planProgramme, type EncoderLimit, type Place } from './programme-plan';
+import {
+  getsOf,
+  joinRunning,
+  planProgramme,
+  whoGetsProgramme,
+  type EncoderLimit,
+  type Place,
+} from './programme-plan';
 
 const machine = (cores: number): EncodingMachine => ({ cores, cost: SLOW_MACHINE, isMeasured: false });
 const place = (id: string, change: Partial<EncoderLimit> = {}): Place => ({
@@ -58,6 +65,20 @@ describe('what a programme sends, and what its places get', () => {
     const [{ rendition, cores }] = plan.renditions as [(typeof plan.renditions)[0]];
     expect([rendition.height, rendition.videoKbps]).toEqual([720, 3840]);
     expect(cores).toBeCloseTo(0.187 + 0.249 + 0.47, 2);
+  });
+});
+
+describe('the limits of a programme', () => {
+  const plan = planProgramme('1080p60', [place('a'), STRICT], machine(4));
+
+  it('are those of the places that get it, and not of those for which is encoded apart', () => {
+    expect(whoGetsProgramme(plan, [], [])).toEqual(['a']);
+    expect(whoGetsProgramme(plan, ['a', 'strict'], ['strict'])).toEqual(['a']);
+  });
+
+  it('stay those of a place that gets it now, though a later plan would encode for it', () => {
+    // It was started while it took as much as the show had; another place came since, and the plan is another.
+    expect(whoGetsProgramme(plan, ['strict'], []).toSorted()).toEqual(['a', 'strict']);
   });
 });
 

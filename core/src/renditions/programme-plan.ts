@@ -93,6 +93,19 @@ export function getsOf(plan: RenditionPlan, id: string): PlaceGets {
 }
 
 /**
+ * Whose limits the programme keeps to: who gets it by the plan; and who gets it now, whatever a later plan says, since a feed
+ * that runs is not moved to an encoding of its own. What is encoded apart for a place lowers nobody else.
+ *
+ * @param sent feeds that are under way, by their destinations
+ * @param apart destinations that get a rendition now
+ */
+export const whoGetsProgramme = (
+  { copied }: RenditionPlan,
+  sent: readonly string[],
+  apart: readonly string[],
+): string[] => [...new Set([...copied, ...sent.filter((id) => !apart.includes(id))])];
+
+/**
  * What a place gets that joins while others are served: plans change when places come and go, and what runs is not touched
  * for that. Its own rendition where it runs already or there is room; or one that runs and that it takes.
  *

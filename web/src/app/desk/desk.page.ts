@@ -75,7 +75,7 @@ import { NextQuestion } from '../chat/questions/next-question';
 import { ChatPanel } from '../chat/list/chat-panel';
 import { chatShortcuts } from '../chat/list/chat-shortcuts';
 import { isUnderWay } from '@juncta/core/feeds';
-import { planProgramme } from '@juncta/core/renditions';
+import { planProgramme, whoGetsProgramme } from '@juncta/core/renditions';
 import { EncodingMachineHere } from '../renditions/encoding-machine';
 import { placesOf } from '../renditions/place-formats';
 
@@ -243,22 +243,23 @@ export class DeskPage {
     inject(ProgrammeMessages);
     const here = inject(EncodingMachineHere);
     const destinations = this.store.selectSignal(listingsFeature.selectDestinations);
-    // What is encoded apart for a place lowers nobody else. What gets the programme now counts whatever a later plan says: a
-    // feed that runs is not moved to an encoding of its own.
-    const sentNow = computed(() => {
+    const plan = computed(() => {
+      const show = this.show();
+      return show && planProgramme(show.pictureFormat, placesOf(destinations()), here.machine());
+    });
+    const limiting = computed(() => {
+      const planned = plan();
+      if (!planned) return '';
       const { feeds = [], renditions = [] } = this.programme() ?? {};
+      const sent = feeds.filter(({ state }) => isUnderWay(state)).map(({ destinationId }) => destinationId);
       const apart = renditions.flatMap(({ destinationIds }) => destinationIds);
-      return feeds
-        .filter(({ state, destinationId }) => isUnderWay(state) && !apart.includes(destinationId))
-        .map(({ destinationId }) => destinationId)
-        .join(' ');
+      return whoGetsProgramme(planned, sent, apart).join(' ');
     });
     effect(() => {
-      const show = this.show();
-      if (!show) return;
-      const { copied } = planProgramme(show.pictureFormat, placesOf(destinations()), here.machine());
+      if (!plan()) return;
+      const ids = limiting().split(' ');
       const limits = destinations()
-        .filter(({ id }) => copied.includes(id) || sentNow().includes(id))
+        .filter(({ id }) => ids.includes(id))
         .map(({ name, rules }) => ({ name, maxKbps: rules.capabilities.encoder.maxKbps }));
       untracked(() => this.composing.limitTo(limits));
     });
