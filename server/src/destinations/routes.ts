@@ -13,6 +13,7 @@ import type { Queryable, Transaction } from '../database/connect';
 import { appendEvent, lastSeq } from '../events/store';
 import { badInput, notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
+import { followWants } from '../ingest/book-inputs';
 import { findShow } from '../shows/store';
 import { listingsAt } from '../listings/store';
 import { isSendingTo } from '../feeds/store';
@@ -77,13 +78,14 @@ export function mountDestinations(router: Router, app: App): void {
     }),
   );
 
-  mount(router, app, setShowDestinations, async ({ params: { showId }, body }) =>
-    app.db.transaction(async (tx) => {
+  mount(router, app, setShowDestinations, async ({ params: { showId }, body }) => {
+    await app.db.transaction(async (tx) => {
       await sendShowTo(tx, showId, body.destinationIds);
       await tellChosen(tx, app, showId);
-      return body;
-    }),
-  );
+    });
+    await followWants(app, showId);
+    return body;
+  });
 }
 
 /** Tells everybody that where a show goes has changed. */

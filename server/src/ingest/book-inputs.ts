@@ -35,3 +35,16 @@ function srtOf({ calledAddress, srtPort }: InputRow, key: string): InputsRequest
   if (calledAddress !== null) return { address: calledAddress, key };
   return srtPort === null ? null : { port: srtPort, passphrase: key };
 }
+
+/** Tells the relay what a show has of inputs. It may be away: it is told when it is back. */
+export async function tellInputs(app: App, showId: string): Promise<void> {
+  const booking = await bookingOf(app, app.db, showId);
+  if (!booking) return;
+  const report = await app.relay?.client.bookInputs(showId, booking).catch(() => null);
+  if (report) await app.relay?.keep(report);
+}
+
+/** What a show or its places want is something else: whatever comes in is measured by that from now on. */
+export async function followWants(app: App, showId: string): Promise<void> {
+  if ((await inputsOf(app.db, showId)).length > 0) await tellInputs(app, showId);
+}

@@ -8,6 +8,8 @@ import {
   takeInput,
   watchInputs,
 } from '@juncta/contract/ingest';
+import { addDestination, setShowDestinations } from '@juncta/contract/destinations';
+import { setPictureFormat } from '@juncta/contract/programme';
 import type { InputsRequest } from '@juncta/contract/relay';
 import { createShow } from '@juncta/contract/shows';
 import { readStage } from '@juncta/contract/stage';
@@ -277,6 +279,28 @@ describe('outside pictures of a show', () => {
       relay.heard.some((one) => one === `POST input {"inputId":"${id}"}`),
     );
     expect(relay.heard.some((one) => one.startsWith('PUT inputs') && one.includes(id))).toBeTrue();
+  });
+
+  it('are measured by what the show wants, as soon as that is something else', async () => {
+    await add();
+    relay.heard.length = 0;
+    await house.as.host.get(setPictureFormat, { params: params(), body: { pictureFormat: '1080p60' } });
+    expect(booked().wants).toEqual(jasmine.objectContaining({ height: 1080, rateHz: 60, mostKbps: 9000 }));
+    const id = randomUUID();
+    const tower = {
+      name: 'Tower',
+      code: 'TW',
+      pattern: 'plain',
+      address: 'rtmp://tower.example/live',
+    } as const;
+    await house.as.producer.get(addDestination, { body: { id, ...tower, key: 'k', pageUrl: '' } });
+    // It takes 4.5 Mbit/s, and nothing may be encoded for it.
+    relay.machine = { ...relay.machine, cores: 0 };
+    relay.change(showId, {});
+    await until('the server has heard of it', () => house.server.app.relay!.machine?.cores === 0);
+    await house.as.host.get(setPictureFormat, { params: params(), body: { pictureFormat: '1080p30' } });
+    await house.as.producer.get(setShowDestinations, { params: params(), body: { destinationIds: [id] } });
+    expect(booked().wants.mostKbps).toBeLessThan(4500);
   });
 
   it('show their last picture to whoever may open the desk', async () => {

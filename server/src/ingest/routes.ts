@@ -20,7 +20,7 @@ import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
 import { sendStill } from '../http/send-still';
 import { relayOf } from '../relay/relay';
-import { aboutKey, bookingOf, keyOf } from './book-inputs';
+import { aboutKey, bookingOf, keyOf, tellInputs } from './book-inputs';
 import { followOnStage } from './on-stage';
 import { findShow, lockShow } from '../shows/store';
 import { uplinkAddress } from '../uplink/uplink-address';
@@ -39,17 +39,10 @@ export function mountIngest(router: Router, app: App): void {
     hasSrt: app.config.relay?.srtFirstPort != null,
     hasStandIns: standIns.isThere,
   });
-  /** The relay may be away: it is told when it is back. */
-  const tellRelay = async (showId: string): Promise<void> => {
-    const booking = await bookingOf(app, app.db, showId);
-    if (!booking) return;
-    const report = await app.relay?.client.bookInputs(showId, booking).catch(() => null);
-    if (report) await app.relay?.keep(report);
-  };
 
   mount(router, app, readInputs, async ({ params: { showId }, req }) => {
     // What the show and its places want may be something else by now.
-    await tellRelay(showId);
+    await tellInputs(app, showId);
     return all(req, showId);
   });
 
@@ -68,7 +61,7 @@ export function mountIngest(router: Router, app: App): void {
       await refuseOneMore(tx, showId);
       await store.addInput(tx, { id: inputId, showId, ...values, madeAt: app.clock.now() });
     });
-    await tellRelay(showId);
+    await tellInputs(app, showId);
     return all(req, showId);
   });
 
@@ -80,7 +73,7 @@ export function mountIngest(router: Router, app: App): void {
       await followOnStage(app, tx, showId, inputId, null);
     });
     await standIns.stop(inputId).catch(() => undefined);
-    await tellRelay(showId);
+    await tellInputs(app, showId);
     return all(req, showId);
   });
 
@@ -105,8 +98,8 @@ export function mountIngest(router: Router, app: App): void {
       return before;
     });
     // First to let go of it: an input is never at two shows.
-    if (from) await tellRelay(from);
-    await tellRelay(showId);
+    if (from) await tellInputs(app, from);
+    await tellInputs(app, showId);
     return all(req, showId);
   });
 
@@ -117,7 +110,7 @@ export function mountIngest(router: Router, app: App): void {
       throw new Refusal('not_ready', 'Its passphrase is set where it listens, and not here.');
     const lockedKey = app.secrets.lock(newKey(), aboutKey(inputId));
     await store.changeInput(app.db, showId, inputId, { lockedKey });
-    await tellRelay(showId);
+    await tellInputs(app, showId);
     return all(req, showId);
   });
 

@@ -17,6 +17,7 @@ import { appendEvent, lastSeq } from '../events/store';
 import { wantNoFeeds } from '../feeds/store';
 import { notFound, Refusal } from '../http/errors';
 import { mount } from '../http/mount';
+import { followWants } from '../ingest/book-inputs';
 import { endListing } from '../listings/at-place';
 import { listingsOf } from '../listings/store';
 import { marksOf } from '../marks/store';
@@ -99,9 +100,12 @@ export function mountProgramme(router: Router, app: App): void {
     return show;
   });
 
-  mount(router, app, setPictureFormat, ({ params: { showId }, body: { pictureFormat } }) =>
-    settle(app, showId, 'The size of the picture', (tx) => setShowPictureFormat(tx, showId, pictureFormat)),
-  );
+  mount(router, app, setPictureFormat, async ({ params: { showId }, body: { pictureFormat } }) => {
+    const change = (tx: Transaction) => setShowPictureFormat(tx, showId, pictureFormat);
+    const show = await settle(app, showId, 'The size of the picture', change);
+    await followWants(app, showId);
+    return show;
+  });
 
   mount(router, app, endShow, async ({ params: { showId } }) => {
     const link = relayOf(app);
