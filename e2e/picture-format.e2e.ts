@@ -22,7 +22,7 @@ test('a show is made in 1920x1080, which the computer is tried for, and it arriv
   // Before anything is composed the computer is tried, with what is hard to encode.
   await teo.getByRole('button', { name: 'Check this computer' }).click();
   await expect(teo.getByText('It composes test pictures for some seconds')).toBeVisible();
-  await expect(feeds(teo).getByText(/\d+ frames\/s with [26] people/)).toBeVisible({ timeout: 60_000 });
+  await expect(feeds(teo).getByText(/with (2|6) people/)).toBeVisible({ timeout: 60_000 });
   expect(await violations(teo)).toEqual([]);
 
   // Chosen by one, known to all.
