@@ -24,7 +24,6 @@ export type FeedSample = z.infer<typeof FeedSample>;
 
 const params = z.object({ showId: Id, destinationId: Id });
 
-/** What became of a feed, oldest first: each change of its state, and its figures every few seconds. */
 /** What a place says of what it receives from us, in its own figures. */
 export const PlaceHealth = z.object({
   /** Px; null: it does not know. */
@@ -40,6 +39,7 @@ export const PlaceHealth = z.object({
 });
 export type PlaceHealth = z.infer<typeof PlaceHealth>;
 
+/** What became of a feed, oldest first: each change of its state, and its figures every few seconds. */
 export const readFeedHistory = endpoint({
   method: 'GET',
   path: '/api/shows/:showId/feeds/:destinationId/history',

@@ -12,7 +12,7 @@ export const Input = z.object({
   transport: z.enum(TRANSPORTS),
   /**
    * Where an encoder sends to, without the key: `rtmp://host:port/in/<id>`, `srt://host:port`. Of one that is called: where it
-   * listens, empty until that is known.
+   * listens.
    */
   address: z.string(),
   /** The same, encrypted; null: this house has no certificate, or it is SRT, which is encrypted by its passphrase. */

@@ -1,6 +1,7 @@
 import type { InputsRequest } from '@juncta/contract/relay';
 import type { CallProblem } from '@juncta/core/ingest';
 import type { VideoCodec } from '@juncta/core/media/flv';
+import { readSrtKey } from '@juncta/core/media/srt';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { closeSync } from 'node:fs';
 import type { Logger } from 'pino';
@@ -48,7 +49,7 @@ export class SrtLine implements EncoderLine {
     readonly booking: SrtBooking,
     private readonly house: SrtHouse,
   ) {
-    this.isSecure = 'port' in booking || booking.key.includes('passphrase=');
+    this.isSecure = 'port' in booking || readSrtKey(booking.key).passphrase !== '';
     void this.open();
   }
 

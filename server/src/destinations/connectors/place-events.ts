@@ -12,7 +12,7 @@ import type {
   Target,
   RemoteListing,
 } from './connector';
-import { embedUrl } from './embed-url';
+import { Embed, embedUrl } from './embed-url';
 import { pageDelayMs } from './page-delay';
 import { Health } from './place-health';
 import type { ShortTokens } from './short-tokens';
@@ -27,7 +27,7 @@ export interface EventWords {
 const Event = z.looseObject({
   id: z.string().max(200),
   page: z.string(),
-  embed: z.string().nullish(),
+  embed: Embed,
   health: Health,
   state: z.enum(['booked', 'receiving', 'public', 'gap', 'ended', 'lapsed']),
   placement: z.string().max(200).nullish(),

@@ -40,6 +40,8 @@ export class InputCard {
       : stateTexts[this.stateName()],
   );
   protected readonly isHere = computed(() => this.report()?.figures != null);
+  /** Browsers decode nothing else that comes here. */
+  protected readonly canWatch = computed(() => this.report()?.figures?.video?.codec === 'h264');
   protected readonly isTaken = computed(() => this.state.taken()?.id === this.input().id);
   protected readonly canTake = computed(() => this.report()?.carriage != null && !this.isTaken());
   protected readonly still = computed(() => {

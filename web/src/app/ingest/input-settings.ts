@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import type { Input, InputSettings as Settings } from '@juncta/contract/ingest';
 import { ON_ARRIVAL, SECOND_SENDERS, TRANSPORTS } from '@juncta/core/ingest';
+import { readSrtKey, writeSrtKey } from '@juncta/core/media/srt';
 import { ArmedKey } from '../look/keys/armed-key';
 import { Key } from '../look/keys/key';
 import { ingestTexts } from './ingest.texts';
@@ -53,12 +54,8 @@ export class InputSettings {
   protected readonly isCalled = computed(() => this.transport() === 'srt_called');
   protected readonly called = computed(() => {
     const { transport, address, key } = this.input();
-    const query = new URLSearchParams(transport === 'srt_called' ? key : '');
-    return {
-      address: transport === 'srt_called' ? address : '',
-      streamId: query.get('streamid') ?? '',
-      passphrase: query.get('passphrase') ?? '',
-    };
+    const isCalled = transport === 'srt_called';
+    return { address: isCalled ? address : '', ...readSrtKey(isCalled ? key : '') };
   });
 
   protected set(change: Partial<Settings>): void {
@@ -74,10 +71,8 @@ export class InputSettings {
 
   protected call(event: Event, address: string, streamId: string, passphrase: string): void {
     event.preventDefault();
-    const query = new URLSearchParams();
-    if (streamId !== '') query.set('streamid', streamId);
-    if (passphrase !== '') query.set('passphrase', passphrase);
-    this.set({ transport: 'srt_called', called: { address, key: query.toString() } });
+    const key = writeSrtKey({ streamId, passphrase });
+    this.set({ transport: 'srt_called', called: { address, key } });
   }
 
   protected secondOf(value: string): Input['second'] {

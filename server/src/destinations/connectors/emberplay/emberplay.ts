@@ -3,7 +3,7 @@ import { understood, type AskPlace } from '../../ask-place';
 import type { Connector, Target } from '../connector';
 import { Batches } from '../batches';
 import { keepFollowing } from '../keep-following';
-import { embedUrl } from '../embed-url';
+import { Embed, embedUrl } from '../embed-url';
 import { pageDelayMs } from '../page-delay';
 import { Health } from '../place-health';
 import { parseJson, readMessage, readReactions, WireMessage } from '../place-message';
@@ -23,7 +23,6 @@ const Ingest = z.object({
 });
 const ChannelState = z.object({
   page: z.string(),
-  embed: z.string().nullish(),
   live: z.object({ public: z.boolean(), viewers: z.number().int(), health: Health }).nullable(),
 });
 const Arrived = z.object({ type: z.literal('message'), message: WireMessage });
@@ -48,7 +47,7 @@ export const emberplay: Connector = {
   async open(target, { title, settings: { category, ...settings } }, ask) {
     const body = { title, settings, ...(category == null ? {} : { category }) };
     const set = await tokens.call(target, ask, '/v1/channel', { method: 'PATCH', body });
-    const { embed } = understood(ChannelState, set);
+    const embed = Embed.parse((set as { embed?: unknown } | null)?.embed);
     const { key, regions } = await ingestOf(target, ask);
     const { address } = regions.find(({ region }) => region === target.region) ?? regions[0]!;
     return { ingest: { address, key }, eventRef: null, pageUrl: null, embedUrl: embedUrl(target, embed) };

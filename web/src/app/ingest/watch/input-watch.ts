@@ -35,7 +35,7 @@ const AGAIN_MS = 3000;
         [attr.aria-label]="texts.moving(input().name)"
       ></canvas>
       @if (!hasPicture()) {
-        <p class="soft">{{ request.error()?.sentence ?? texts.waits }}</p>
+        <p class="soft">{{ request.error()?.sentence ?? refusal() ?? texts.waits }}</p>
       }
     </div>
     <p class="sound">
@@ -96,6 +96,7 @@ export class InputWatch implements OnInit {
 
   protected readonly hasPicture = signal(false);
   protected readonly isHeard = signal(false);
+  protected readonly refusal = signal<string | null>(null);
   private readonly lufs = signal<number | null>(null);
   protected readonly loudness = computed(() =>
     this.hasPicture() || this.lufs() !== null ? watchTexts.loudness(this.lufs()) : '',
@@ -130,7 +131,7 @@ export class InputWatch implements OnInit {
     this.request.run(this.api.call(watchInputs, asked), (line) => {
       if (this.isOver) return;
       if (this.watched) this.watched.renew(line);
-      else
+      else {
         this.watched = new WatchedInput(this.input().id, line, {
           shows: (frame) => this.draw(frame),
           hears: (lufs) => this.lufs.set(lufs),
@@ -138,7 +139,10 @@ export class InputWatch implements OnInit {
             clearTimeout(this.again);
             this.again = setTimeout(() => this.ask(), AGAIN_MS);
           },
+          refused: (sentence) => this.refusal.set(sentence),
         });
+        this.watched.listen(this.isHeard());
+      }
     });
   }
 
@@ -149,6 +153,7 @@ export class InputWatch implements OnInit {
     if (this.hasPicture() !== (frame !== null)) context.clearRect(0, 0, canvas.width, canvas.height);
     this.hasPicture.set(frame !== null);
     if (!frame) return;
+    this.refusal.set(null);
     const scale = Math.min(canvas.width / frame.displayWidth, canvas.height / frame.displayHeight);
     const [width, height] = [frame.displayWidth * scale, frame.displayHeight * scale];
     context.drawImage(frame, (canvas.width - width) / 2, (canvas.height - height) / 2, width, height);

@@ -13,6 +13,8 @@ export interface Watcher {
   hears(lufs: number | null): void;
   /** The relay wants another ticket. */
   ticketRefused(): void;
+  /** The relay says no otherwise: too many look, or the input is no more. */
+  refused(sentence: string): void;
 }
 
 const METERED_EVERY_MS = 500;
@@ -30,6 +32,7 @@ export class WatchedInput {
       line: () => line,
       flows: () => undefined,
       ticketRefused: () => watcher.ticketRefused(),
+      refused: (_source, sentence) => watcher.refused(sentence),
     });
     this.port = this.sources.receive(outsideSource(inputId), inputId);
     if (this.port) {

@@ -27,5 +27,7 @@ export type OutsideReport =
       readonly video: DeviceFate;
       readonly audio: DeviceFate;
     }
+  /** The relay says no, in a sentence. It is asked again. */
+  | { readonly type: 'refused'; readonly source: SourceId; readonly sentence: string }
   /** The relay wants another ticket. */
   | { readonly type: 'ticket' };

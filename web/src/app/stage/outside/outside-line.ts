@@ -17,6 +17,8 @@ export interface LineEvents {
   ends(): void;
   /** The relay wants another ticket. */
   ticketRefused(): void;
+  /** The relay says no otherwise. It is asked again. */
+  refused(sentence: string): void;
 }
 
 /** What comes of one outside picture over the network, for as long as it takes: a line that is lost is opened again. */
@@ -84,6 +86,7 @@ export class OutsideLine {
     } else if (answer.type === 'refused') {
       // Another ticket, or another booking of the input, may open it again.
       if (answer.code === 'ticket') this.events.ticketRefused();
+      else this.events.refused(answer.sentence);
       this.lost();
     }
   }

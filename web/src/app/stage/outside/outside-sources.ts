@@ -9,6 +9,8 @@ export interface OutsideWays {
   flows(source: SourceId, fates: Fates): void;
   /** The relay wants another ticket. */
   ticketRefused(): void;
+  /** The relay says no otherwise; missing: nobody has to know, since its picture is not there. */
+  refused?(source: SourceId, sentence: string): void;
 }
 
 /** The outside pictures that this desk receives: a worker of their own has the lines and the decoders. */
@@ -54,7 +56,9 @@ export class OutsideSources {
     worker.onmessage = ({ data }: MessageEvent<OutsideReport>) => {
       if (worker !== this.worker) return;
       if (data.type === 'ticket') this.ways.ticketRefused();
-      else if (this.inputs.has(data.source)) this.ways.flows(data.source, data);
+      else if (!this.inputs.has(data.source)) return;
+      else if (data.type === 'refused') this.ways.refused?.(data.source, data.sentence);
+      else this.ways.flows(data.source, data);
     };
     return worker;
   }

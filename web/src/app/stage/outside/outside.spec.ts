@@ -18,6 +18,7 @@ describe('the line of an outside picture', () => {
         tag: ({ timeMs }) => events.push(`tag ${timeMs}`),
         ends: () => events.push('ends'),
         ticketRefused: () => events.push('ticket refused'),
+        refused: (sentence) => events.push(sentence),
       },
     );
   };
@@ -70,7 +71,7 @@ describe('the line of an outside picture', () => {
     line.renew({ uplinkUrl: 'ws://relay/uplink', ticket: 'second' });
     expect(FakeLine.all.length).toBe(2);
     refuse('no_input');
-    expect(events.length).toBe(1);
+    expect(events).toEqual(['ticket refused', 'No.']);
     jasmine.clock().tick(5000);
     expect(FakeLine.all.length).toBe(3);
   });

@@ -26,6 +26,7 @@ self.onmessage = ({ data }: MessageEvent<OutsideMessage>) => {
         tag: (tag) => player.tag(tag),
         ends: () => player.ends(),
         ticketRefused: () => report({ type: 'ticket' }),
+        refused: (sentence) => report({ type: 'refused', source: data.source, sentence }),
       });
       all.set(data.source, { line, player });
       break;
